@@ -1,0 +1,310 @@
+import { z } from 'zod';
+import { Finding } from '../preflight/index.js';
+import { Nothing } from './common.js';
+import {
+  Folio,
+  FolioList,
+  FolioSummary,
+  FolioTitle,
+  PictureAsset,
+  Proof,
+  ProofRequest,
+  Saved,
+  SaveFiling,
+  SaveLetter,
+  SaveNote,
+} from './folio.js';
+import { Mail, Mailboxes, MailList } from './practice-post.js';
+import {
+  DispatchPlan,
+  Dispatched,
+  HoldPapers,
+  Register,
+  RunStarted,
+  StartDispatch,
+  StartRun,
+} from './register.js';
+import { BringIn, KeptFile, RollFileQuery } from './roll.js';
+import { RollPatch } from '../roll/index.js';
+import { Reading } from '../table/index.js';
+import { CsrfToken, Me, SignIn } from './staff.js';
+
+/** One operation of the HTTP interface. Paths are in OpenAPI form, below `/api`. */
+export interface Endpoint {
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  readonly path: string;
+  readonly summary: string;
+  /** True where no staff member needs to be signed in. */
+  readonly open?: boolean;
+  readonly query?: z.ZodObject;
+  readonly body?: z.ZodType;
+  /** Media types of a body that is a file. */
+  readonly upload?: readonly string[];
+  readonly answer?: z.ZodType;
+  /** Media type of an answer that is not JSON. */
+  readonly answerType?: string;
+}
+
+const define = <T extends Record<string, Endpoint>>(endpoints: T): T => endpoints;
+const fileName = z.object({ name: z.string().min(1).max(255) });
+/** A reading as JSON, for a query. */
+const readingText = z
+  .string()
+  .max(2000)
+  .transform((text, context): Reading => {
+    try {
+      return Reading.parse(JSON.parse(text));
+    } catch {
+      context.addIssue({ code: 'custom', message: 'The reading is no JSON of a reading.' });
+      return z.NEVER;
+    }
+  });
+
+/** The whole HTTP interface; the server is built from it and describes itself with it. */
+export const ENDPOINTS = define({
+  me: { method: 'get', path: '/me', summary: 'Who is signed in', open: true, answer: Me },
+  csrf: {
+    method: 'get',
+    path: '/csrf',
+    summary: 'A token to send as X-CSRF-Token with each change',
+    open: true,
+    answer: CsrfToken,
+  },
+  signIn: { method: 'post', path: '/sign-in', summary: 'Sign in', open: true, body: SignIn, answer: Me },
+  signOut: { method: 'post', path: '/sign-out', summary: 'Sign out', answer: Me },
+  listFolios: { method: 'get', path: '/folios', summary: "The school's folios", answer: FolioList },
+  createFolio: {
+    method: 'post',
+    path: '/folios',
+    summary: 'Start a folio',
+    body: FolioTitle,
+    answer: FolioSummary,
+  },
+  getFolio: {
+    method: 'get',
+    path: '/folios/{folioId}',
+    summary: 'A folio with its roll, letter, note and filing',
+    answer: Folio,
+  },
+  renameFolio: {
+    method: 'patch',
+    path: '/folios/{folioId}',
+    summary: 'Give a folio another title',
+    body: FolioTitle,
+    answer: FolioSummary,
+  },
+  deleteFolio: {
+    method: 'delete',
+    path: '/folios/{folioId}',
+    summary: 'Delete a folio and its papers',
+    answer: Nothing,
+  },
+  bringInSheet: {
+    method: 'post',
+    path: '/folios/{folioId}/sheet',
+    summary: 'Bring a file in as the roll: CSV, TSV, XLSX, XLS or ODS',
+    query: fileName.extend({ reading: readingText.optional() }),
+    upload: ['text/csv', 'application/octet-stream'],
+    answer: Folio,
+  },
+  keepFile: {
+    method: 'post',
+    path: '/folios/{folioId}/files',
+    summary: 'Keep a file, to be brought in afterwards',
+    upload: ['application/octet-stream'],
+    answer: KeptFile,
+  },
+  bringIn: {
+    method: 'post',
+    path: '/folios/{folioId}/roll',
+    summary: 'Bring a kept file in: as the roll, as a newer version of a source, or joined to the roll',
+    body: BringIn,
+    answer: Folio,
+  },
+  patchRoll: {
+    method: 'patch',
+    path: '/folios/{folioId}/roll',
+    summary: 'Change cells, columns or the key of the roll, or leave entries out',
+    body: RollPatch,
+    answer: Nothing,
+  },
+  takeOutSource: {
+    method: 'delete',
+    path: '/folios/{folioId}/sources/{sourceId}',
+    summary: 'Take a joined source out of the roll, with its columns',
+    answer: Folio,
+  },
+  sourceFile: {
+    method: 'get',
+    path: '/folios/{folioId}/sources/{sourceId}/file',
+    summary: 'The file of a source, as it came in',
+    answerType: 'application/octet-stream',
+  },
+  goBack: {
+    method: 'post',
+    path: '/folios/{folioId}/roll/earlier/{earlierId}',
+    summary: 'Have the roll back as it was before a larger change',
+    answer: Folio,
+  },
+  rollFile: {
+    method: 'get',
+    path: '/folios/{folioId}/roll-file',
+    summary: 'The roll as it stands, as a spreadsheet file',
+    query: RollFileQuery,
+    answerType: 'application/octet-stream',
+  },
+  saveLetter: {
+    method: 'put',
+    path: '/folios/{folioId}/letter',
+    summary: 'Save the letter',
+    body: SaveLetter,
+    answer: Saved,
+  },
+  saveNote: {
+    method: 'put',
+    path: '/folios/{folioId}/note',
+    summary: 'Save the cover note',
+    body: SaveNote,
+    answer: Saved,
+  },
+  saveFiling: {
+    method: 'put',
+    path: '/folios/{folioId}/filing',
+    summary: 'Save the file name pattern',
+    body: SaveFiling,
+    answer: Saved,
+  },
+  addPicture: {
+    method: 'post',
+    path: '/folios/{folioId}/assets',
+    summary: 'Add a picture',
+    query: fileName,
+    upload: ['image/png', 'image/jpeg', 'image/svg+xml', 'application/octet-stream'],
+    answer: PictureAsset,
+  },
+  getPicture: {
+    method: 'get',
+    path: '/folios/{folioId}/assets/{assetId}',
+    summary: 'A picture',
+    answerType: 'image/*',
+  },
+  proof: {
+    method: 'post',
+    path: '/folios/{folioId}/proof',
+    summary: "Typeset one entry's paper for the screen",
+    body: ProofRequest,
+    answer: Proof,
+  },
+  preflight: {
+    method: 'get',
+    path: '/folios/{folioId}/preflight',
+    summary: 'What is wrong or worth a look',
+    answer: z.object({ findings: z.array(Finding) }),
+  },
+  startRun: {
+    method: 'post',
+    path: '/folios/{folioId}/runs',
+    summary: 'Press papers',
+    body: StartRun,
+    answer: RunStarted,
+  },
+  stopRun: {
+    method: 'post',
+    path: '/folios/{folioId}/runs/{runId}/stop',
+    summary: 'Stop a press run; what is pressed stays',
+    answer: Nothing,
+  },
+  register: {
+    method: 'get',
+    path: '/folios/{folioId}/papers',
+    summary: 'The papers with their states',
+    answer: Register,
+  },
+  events: {
+    method: 'get',
+    path: '/folios/{folioId}/events',
+    summary: 'Progress as server-sent events',
+    answerType: 'text/event-stream',
+  },
+  paperFile: {
+    method: 'get',
+    path: '/folios/{folioId}/papers/{paperId}/file',
+    summary: 'The PDF of a paper',
+    query: z.object({ download: z.literal('1').optional() }),
+    answerType: 'application/pdf',
+  },
+  allFiles: {
+    method: 'get',
+    path: '/folios/{folioId}/papers.zip',
+    summary: 'All present papers as a ZIP',
+    answerType: 'application/zip',
+  },
+  holdPapers: {
+    method: 'post',
+    path: '/folios/{folioId}/papers/hold',
+    summary: 'Hold papers back, or clear them',
+    body: HoldPapers,
+    answer: Nothing,
+  },
+  dispatchPlan: {
+    method: 'get',
+    path: '/folios/{folioId}/dispatch',
+    summary: 'Who would get mail',
+    answer: DispatchPlan,
+  },
+  dispatch: {
+    method: 'post',
+    path: '/folios/{folioId}/dispatch',
+    summary: 'Send the planned messages',
+    body: StartDispatch,
+    answer: Dispatched,
+  },
+  sendAgain: {
+    method: 'post',
+    path: '/folios/{folioId}/messages/{messageId}/again',
+    summary: 'Send a refused or unconfirmed message again',
+    answer: Nothing,
+  },
+  mailboxes: {
+    method: 'get',
+    path: '/practice-post/mailboxes',
+    summary: 'Mailboxes of the practice post',
+    answer: Mailboxes,
+  },
+  mailList: {
+    method: 'get',
+    path: '/practice-post/messages',
+    summary: 'Messages in a mailbox',
+    query: z.object({ mailbox: z.string() }),
+    answer: MailList,
+  },
+  mail: { method: 'get', path: '/practice-post/messages/{mailId}', summary: 'A message', answer: Mail },
+  mailHtml: {
+    method: 'get',
+    path: '/practice-post/messages/{mailId}/html',
+    summary: "A message's HTML, sandboxed",
+    answerType: 'text/html',
+  },
+  mailFile: {
+    method: 'get',
+    path: '/practice-post/messages/{mailId}/files/{index}',
+    summary: 'An attachment',
+    answerType: 'application/octet-stream',
+  },
+  openapi: {
+    method: 'get',
+    path: '/openapi.json',
+    summary: 'This description',
+    open: true,
+    answer: z.record(z.string(), z.unknown()),
+  },
+  health: {
+    method: 'get',
+    path: '/health',
+    summary: 'Whether the server and its database answer',
+    open: true,
+    answer: z.object({ ok: z.boolean() }),
+  },
+});
+
+export type EndpointName = keyof typeof ENDPOINTS;

@@ -1,0 +1,106 @@
+import { z } from 'zod';
+import { Id, Instant } from './common.js';
+
+export const PaperState = z.enum([
+  'waiting',
+  'pressed',
+  'cleared',
+  'held',
+  'dispatched',
+  'failed',
+  'superseded',
+]);
+export type PaperState = z.infer<typeof PaperState>;
+export const MessageState = z.enum(['queued', 'sending', 'sent', 'deferred', 'refused', 'unconfirmed']);
+export type MessageState = z.infer<typeof MessageState>;
+
+export const MessageLine = z.object({
+  id: Id,
+  to: z.string(),
+  state: MessageState,
+  /** What the mail server answered, where it did not take the message. */
+  answer: z.string().nullable(),
+  sentAt: Instant.nullable(),
+});
+
+export const PaperLine = z
+  .object({
+    id: Id,
+    entryId: Id,
+    learner: z.string(),
+    fileName: z.string(),
+    state: PaperState,
+    /** Why it failed. */
+    reason: z.string().nullable(),
+    pages: z.number().int().nullable(),
+    bytes: z.number().int().nullable(),
+    pressedAt: Instant.nullable(),
+    /** True where the template or the learner's data changed since. */
+    outOfDate: z.boolean(),
+    message: MessageLine.nullable(),
+  })
+  .meta({ id: 'PaperLine' });
+export type PaperLine = z.infer<typeof PaperLine>;
+
+export const RunState = z.enum(['running', 'finished', 'stopped']);
+export const Run = z
+  .object({
+    id: Id,
+    state: RunState,
+    total: z.number().int(),
+    pressed: z.number().int(),
+    failed: z.number().int(),
+    startedAt: Instant,
+    finishedAt: Instant.nullable(),
+  })
+  .meta({ id: 'Run' });
+export type Run = z.infer<typeof Run>;
+
+/** Without `entryIds`, all entries. Papers that are up to date are not pressed again. */
+export const StartRun = z.object({ entryIds: z.array(Id).min(1).optional() }).meta({ id: 'StartRun' });
+export const RunStarted = z
+  .object({ run: Run.nullable(), upToDate: z.number().int() })
+  .meta({ id: 'RunStarted' });
+export type RunStarted = z.infer<typeof RunStarted>;
+
+export const DispatchProgress = z.object({
+  total: z.number().int(),
+  sent: z.number().int(),
+  waiting: z.number().int(),
+  refused: z.number().int(),
+  unconfirmed: z.number().int(),
+});
+export type DispatchProgress = z.infer<typeof DispatchProgress>;
+
+export const Register = z
+  .object({ papers: z.array(PaperLine), run: Run.nullable(), dispatch: DispatchProgress })
+  .meta({ id: 'Register' });
+export type Register = z.infer<typeof Register>;
+
+export const HoldPapers = z
+  .object({ paperIds: z.array(Id).min(1), hold: z.boolean() })
+  .meta({ id: 'HoldPapers' });
+
+/** Who would get mail, before anything leaves. */
+export const DispatchPlan = z
+  .object({
+    /** A mark of exactly this plan; dispatch asks for it, so that nobody confirms one plan and sends another. */
+    planId: z.string(),
+    send: z.array(z.object({ paperId: Id, learner: z.string(), to: z.string(), fileName: z.string() })),
+    /** Learners that already got this paper or an earlier version of it. */
+    again: z.array(z.object({ paperId: Id, learner: z.string(), to: z.string() })),
+    held: z.number().int(),
+    noAddress: z.array(z.object({ learner: z.string(), reason: z.string() })),
+    outOfDate: z.number().int(),
+    blocked: z.array(z.string()),
+  })
+  .meta({ id: 'DispatchPlan' });
+export type DispatchPlan = z.infer<typeof DispatchPlan>;
+export const StartDispatch = z
+  .object({
+    planId: z.string(),
+    /** Also send new versions to those who got an earlier one. */
+    again: z.boolean().default(false),
+  })
+  .meta({ id: 'StartDispatch' });
+export const Dispatched = z.object({ queued: z.number().int() }).meta({ id: 'Dispatched' });

@@ -1,0 +1,22 @@
+import { z } from 'zod';
+
+export const SignIn = z
+  .object({ email: z.string().min(1).max(254), password: z.string().min(1).max(1000) })
+  .meta({ id: 'SignIn' });
+export type SignIn = z.infer<typeof SignIn>;
+
+export const DemoAccount = z.object({ email: z.string(), password: z.string() });
+
+/** Who is signed in, and what the sign-in page may show. */
+export const Me = z
+  .object({
+    staff: z.object({ name: z.string(), email: z.string(), school: z.string() }).nullable(),
+    /** The demo account, in demo mode only. */
+    demo: DemoAccount.nullable(),
+    /** True where the practice post is the outgoing mail server. */
+    practicePost: z.boolean(),
+  })
+  .meta({ id: 'Me' });
+export type Me = z.infer<typeof Me>;
+
+export const CsrfToken = z.object({ token: z.string() }).meta({ id: 'CsrfToken' });

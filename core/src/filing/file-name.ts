@@ -1,0 +1,76 @@
+import { oneLine, type Values } from '../fill/index.js';
+import type { Filing } from '../template/index.js';
+
+/** Bytes of UTF-8 that one part of a path may have; file systems allow 255, ".pdf" and a number come on top. */
+const PART_MOST = 180;
+
+/** Not allowed in a file name on at least one system in wide use (Microsoft Learn, "Naming Files, Paths, and Namespaces"). */
+const FORBIDDEN = /[<>:"/\\|?*]/g;
+
+/** Invisible marks that change the direction of text and would let a name look like another (Unicode UTR #36, 3.5). */
+
+const INVISIBLE = /[\u200b\u200e\u200f\u202a-\u202e\u2060-\u2069\ufeff]/g;
+
+/** Device names of Windows, alone or before a dot. */
+const RESERVED = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
+
+/** One part of a path, safe on every system; empty where nothing is left. */
+export function safePart(text: string): string {
+  const cleaned = oneLine(
+    text
+      // eslint-disable-next-line no-control-regex
+      .replace(/[\u0000-\u001f\u007f-\u009f]/g, ' ')
+      .replace(INVISIBLE, '')
+      .replace(FORBIDDEN, '-')
+      .normalize('NFC'),
+  );
+  const short = cutToBytes(cleaned, PART_MOST)
+    .replace(/^[.\s]+/, '')
+    .replace(/[.\s]+$/, '');
+  return RESERVED.test(short) ? `_${short}` : short;
+}
+
+/** The longest beginning of `text` within `most` bytes of UTF-8 that does not cut through what a reader sees as one letter. */
+function cutToBytes(text: string, most: number): string {
+  const bytes = (part: string): number => new TextEncoder().encode(part).length;
+  if (bytes(text) <= most) return text;
+  let cut = '';
+  let size = 0;
+  for (const { segment } of new Intl.Segmenter(undefined, { granularity: 'grapheme' }).segment(text)) {
+    size += bytes(segment);
+    if (size > most) break;
+    cut += segment;
+  }
+  return cut;
+}
+
+/**
+ * The path of one paper, with `/` between folders and without `.pdf`. A `/` that was typed into the pattern makes a
+ * folder; one that comes from a value does not. Ends with `/`, or is empty, where the pattern gives no name.
+ */
+export function filePath(filing: Filing, values: Values): string {
+  let path = '';
+  for (const piece of filing.pattern) {
+    if (piece.type === 'text') path += piece.text;
+    else path += (values[piece.attrs.fieldId] ?? '').replace(/[/\\]/g, '-');
+  }
+  const parts = path.split('/').map(safePart);
+  const name = parts.pop() ?? '';
+  return [...parts.filter(Boolean), name].join('/');
+}
+
+/**
+ * Gives each paper a path of its own, in the order given: a path that is taken (case and accents in another coding do
+ * not make a difference, as on many disks) gets " (2)" and so on; one without a name gets `fallback(index)`.
+ */
+export function uniquePaths(paths: readonly string[], fallback: (index: number) => string): string[] {
+  const taken = new Set<string>();
+  const key = (path: string): string => path.normalize('NFC').toLowerCase();
+  return paths.map((given, index) => {
+    const path = given === '' || given.endsWith('/') ? given + safePart(fallback(index)) : given;
+    let unique = path;
+    for (let n = 2; taken.has(key(unique)); n++) unique = `${path} (${n})`;
+    taken.add(key(unique));
+    return `${unique}.pdf`;
+  });
+}

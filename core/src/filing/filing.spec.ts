@@ -1,0 +1,64 @@
+import fc from 'fast-check';
+import type { Filing } from '../template/index.js';
+import { filePath, safePart, uniquePaths } from './index.js';
+
+const filing: Filing = {
+  fields: [
+    { id: 'c', name: 'Class', columnId: 'c' },
+    { id: 'n', name: 'Name', columnId: 'n' },
+  ],
+  pattern: [
+    { type: 'field', attrs: { fieldId: 'c' } },
+    { type: 'text', text: '/' },
+    { type: 'field', attrs: { fieldId: 'n' } },
+  ],
+};
+
+// Microsoft Learn, "Naming Files, Paths, and Namespaces": reserved characters and names.
+test('what a system does not allow is not in a name', () => {
+  expect(safePart('a<b>c:d"e/f\\g|h?i*j')).toBe('a-b-c-d-e-f-g-h-i-j');
+  expect(safePart('CON')).toBe('_CON');
+  expect(safePart('lpt1.notes')).toBe('_lpt1.notes');
+  expect(safePart('Console')).toBe('Console');
+  expect(safePart(' ends in a full stop. ')).toBe('ends in a full stop');
+  expect(safePart('..')).toBe('');
+});
+
+test('names keep their script, and lose what would make them look like others', () => {
+  expect(safePart('محمد السعدي')).toBe('محمد السعدي');
+  expect(safePart('王小明')).toBe('王小明');
+  expect(safePart('annex\u202efdp.exe')).toBe('annexfdp.exe');
+  // A Persian name needs its zero-width non-joiner (Unicode 16.0, 23.2).
+  expect(safePart('علی\u200cرضا')).toBe('علی\u200cرضا');
+});
+
+test('a / of the pattern makes a folder, one from a value does not', () => {
+  expect(filePath(filing, { c: '8A', n: 'Amara' })).toBe('8A/Amara');
+  expect(filePath(filing, { c: '8/A', n: '../../etc/passwd' })).toBe('8-A/-..-etc-passwd');
+});
+
+test('long names are cut between letters, by bytes', () => {
+  const cut = safePart('👩‍🏫'.repeat(60));
+  expect(new TextEncoder().encode(cut).length).toBeLessThanOrEqual(180);
+  expect(cut).toMatch(/^(👩‍🏫)+$/u);
+});
+
+test('every paper has a path of its own', () => {
+  expect(uniquePaths(['a', 'A', 'a', '', '8A/'], (n) => `Row ${n}`)).toEqual([
+    'a.pdf',
+    'A (2).pdf',
+    'a (3).pdf',
+    'Row 3.pdf',
+    '8A/Row 4.pdf',
+  ]);
+  fc.assert(
+    fc.property(fc.array(fc.string({ unit: 'grapheme', maxLength: 6 }), { maxLength: 30 }), (names) => {
+      const paths = uniquePaths(
+        names.map((name) => filePath(filing, { c: '8A', n: name })),
+        (n) => `Row ${n}`,
+      );
+      expect(new Set(paths.map((path) => path.normalize('NFC').toLowerCase())).size).toBe(names.length);
+      for (const path of paths) expect(path).not.toMatch(/(^|\/)\.{0,2}(\/|$)|[<>:"\\|?*\p{Cc}]/u);
+    }),
+  );
+});

@@ -1,0 +1,1 @@
+export { filePath, safePart, uniquePaths } from './file-name.js';

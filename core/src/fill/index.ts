@@ -1,0 +1,1 @@
+export { fillFields, oneLine, printable, type Values } from './fill.js';

@@ -1,0 +1,57 @@
+import type { Values } from '../fill/index.js';
+import type { Block, FlowText, Inline } from '../template/index.js';
+
+/** Text made safe for HTML, in an element or an attribute. */
+export const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+
+/** A cover note's text as HTML for mail readers: inline styles only, fields filled, values escaped. */
+export function noteHtml(text: FlowText, values: Values): string {
+  return text.content.map((block) => blockHtml(block, values)).join('\n');
+}
+
+function blockHtml(block: Block, values: Values): string {
+  switch (block.type) {
+    case 'paragraph':
+      return `<p${alignStyle(block.attrs?.textAlign, 'margin:0 0 1em')}>${inlinesHtml(block.content, values) || '&nbsp;'}</p>`;
+    case 'heading': {
+      const tag = `h${block.attrs.level}`;
+      return `<${tag}${alignStyle(block.attrs.textAlign, 'margin:0 0 .6em')}>${inlinesHtml(block.content, values)}</${tag}>`;
+    }
+    case 'horizontalRule':
+      return '<hr>';
+    case 'picture':
+      return '';
+    case 'bulletList':
+    case 'orderedList': {
+      const tag = block.type === 'bulletList' ? 'ul' : 'ol';
+      const start = block.type === 'orderedList' && block.attrs?.start ? ` start="${block.attrs.start}"` : '';
+      const items = block.content.map(
+        (item) => `<li>${item.content.map((inner) => blockHtml(inner, values)).join('')}</li>`,
+      );
+      return `<${tag}${start}>${items.join('')}</${tag}>`;
+    }
+  }
+}
+
+function alignStyle(side: string | null | undefined, base: string): string {
+  return ` style="${base}${side && side !== 'left' ? `;text-align:${side}` : ''}"`;
+}
+
+function inlinesHtml(content: readonly Inline[] | undefined, values: Values): string {
+  return (content ?? []).map((inline) => inlineHtml(inline, values)).join('');
+}
+
+function inlineHtml(inline: Inline, values: Values): string {
+  if (inline.type === 'hardBreak') return '<br>';
+  const text = inline.type === 'text' ? inline.text : (values[inline.attrs.fieldId] ?? '');
+  let html = escapeHtml(text).replace(/\n/g, '<br>');
+  const styles: string[] = [];
+  for (const mark of inline.marks ?? []) {
+    if (mark.type === 'bold') html = `<strong>${html}</strong>`;
+    if (mark.type === 'italic') html = `<em>${html}</em>`;
+    if (mark.type === 'underline') html = `<u>${html}</u>`;
+    if (mark.type === 'textStyle' && mark.attrs.color) styles.push(`color:${mark.attrs.color}`);
+    if (mark.type === 'textStyle' && mark.attrs.fontSize) styles.push(`font-size:${mark.attrs.fontSize}`);
+  }
+  return styles.length > 0 ? `<span style="${styles.join(';')}">${html}</span>` : html;
+}

@@ -1,0 +1,82 @@
+import type { Entry } from '../roll/index.js';
+import type { CoverNote } from '../template/index.js';
+import { writeNote } from './index.js';
+
+const entry: Entry = {
+  id: 'e',
+  position: 0,
+  values: { n: '<script>alert(1)</script> & "Zoë"\nsecond', m: ' zoe@example.org ' },
+};
+const field = (fieldId: string) => ({ type: 'field' as const, attrs: { fieldId } });
+const note: CoverNote = {
+  toColumnId: 'm',
+  fields: [{ id: 'f', name: 'Name', columnId: 'n' }],
+  subject: [{ type: 'text', text: 'For ' }, field('f')],
+  body: {
+    type: 'doc',
+    content: [
+      {
+        type: 'paragraph',
+        attrs: { textAlign: 'center' },
+        content: [
+          { type: 'text', text: 'Dear ' },
+          { ...field('f'), marks: [{ type: 'bold' }] },
+        ],
+      },
+      {
+        type: 'bulletList',
+        content: [
+          { type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'one' }] }] },
+        ],
+      },
+      {
+        type: 'orderedList',
+        attrs: { start: 4 },
+        content: [
+          {
+            type: 'listItem',
+            content: [
+              {
+                type: 'paragraph',
+                content: [
+                  {
+                    type: 'text',
+                    text: 'four',
+                    marks: [{ type: 'textStyle', attrs: { color: '#1D6B61', fontSize: '14pt' } }],
+                  },
+                ],
+              },
+            ],
+          },
+        ],
+      },
+    ],
+  },
+};
+
+test('a value is text in the HTML, whatever it holds', () => {
+  const { html } = writeNote(note, entry, 'en-GB');
+  expect(html).not.toContain('<script');
+  expect(html).toContain(
+    '<strong>&#60;script&#62;alert(1)&#60;/script&#62; &#38; &#34;Zoë&#34;<br>second</strong>',
+  );
+  expect(html).toContain('text-align:center');
+  expect(html).toContain('<ol start="4">');
+  expect(html).toContain('<span style="color:#1D6B61;font-size:14pt">four</span>');
+  expect(html).toContain('lang="en-GB"');
+});
+
+test('the subject is one line, so that no value can add a header (RFC 5322 2.2)', () => {
+  expect(writeNote(note, entry, 'en').subject).toBe('For <script>alert(1)</script> & "Zoë" second');
+});
+
+test('the plain text reads as the HTML does', () => {
+  expect(writeNote(note, entry, 'en').text).toBe(
+    'Dear <script>alert(1)</script> & "Zoë"\nsecond\n\n- one\n\n4. four',
+  );
+});
+
+test('the address is read from its column', () => {
+  expect(writeNote(note, entry, 'en').to).toEqual({ kind: 'address', address: 'zoe@example.org' });
+  expect(writeNote({ ...note, toColumnId: null }, entry, 'en').to).toEqual({ kind: 'none' });
+});

@@ -1,0 +1,44 @@
+import type { Values } from '../fill/index.js';
+import type { Block, FlowText, Inline } from '../template/index.js';
+
+/** A cover note's text as plain text, for mail readers that show no HTML. Blank lines between blocks. */
+export function notePlain(text: FlowText, values: Values): string {
+  return text.content
+    .map((block) => blockPlain(block, values))
+    .filter((part) => part !== null)
+    .join('\n\n')
+    .trim();
+}
+
+function blockPlain(block: Block, values: Values): string | null {
+  switch (block.type) {
+    case 'paragraph':
+    case 'heading':
+      return linePlain(block.content ?? [], values);
+    case 'horizontalRule':
+      return '----';
+    case 'picture':
+      return null;
+    case 'bulletList':
+    case 'orderedList': {
+      const first = block.attrs?.start ?? 1;
+      return block.content
+        .map((item, n) => {
+          const bullet = block.type === 'bulletList' ? '- ' : `${first + n}. `;
+          const body = item.content.map((inner) => blockPlain(inner, values) ?? '').join('\n');
+          return bullet + body.replace(/\n/g, `\n${' '.repeat(bullet.length)}`);
+        })
+        .join('\n');
+    }
+  }
+}
+
+/** Runs and fields as they read, without formatting. */
+export function linePlain(line: readonly Inline[], values: Values): string {
+  return line
+    .map((inline) => {
+      if (inline.type === 'hardBreak') return '\n';
+      return inline.type === 'text' ? inline.text : (values[inline.attrs.fieldId] ?? '');
+    })
+    .join('');
+}

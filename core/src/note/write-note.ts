@@ -1,0 +1,26 @@
+import { fillFields, oneLine } from '../fill/index.js';
+import { valueOf, type Entry } from '../roll/index.js';
+import { readAddress, type AddressReading } from '../table/index.js';
+import type { CoverNote } from '../template/index.js';
+import { escapeHtml, noteHtml } from './html.js';
+import { linePlain, notePlain } from './plain.js';
+
+/** One entry's email, ready to be handed over. */
+export interface WrittenNote {
+  readonly to: AddressReading;
+  readonly subject: string;
+  readonly text: string;
+  readonly html: string;
+}
+
+/** Writes the cover note for one entry. `language` is the BCP 47 language of the HTML document. */
+export function writeNote(note: CoverNote, entry: Entry, language: string): WrittenNote {
+  const values = fillFields(note.fields, entry);
+  const subject = oneLine(linePlain(note.subject, values));
+  return {
+    to: readAddress(valueOf(entry, note.toColumnId)),
+    subject,
+    text: notePlain(note.body, values),
+    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><title>${escapeHtml(subject)}</title></head><body style="margin:0;padding:16px;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${noteHtml(note.body, values)}</body></html>`,
+  };
+}

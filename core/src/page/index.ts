@@ -1,0 +1,2 @@
+export { programValues } from './inputs.js';
+export { FALLBACK_FONTS, typesetLetter, type Program } from './program.js';

@@ -1,0 +1,104 @@
+import { makeRoll, type Roll } from '../roll/index.js';
+import { readCsv } from '../table/index.js';
+import { emptyFiling, emptyLetter, emptyNote } from '../template/index.js';
+import { entriesToLookAt, mayDispatch, mayPress, preflight, type FolioContents } from './index.js';
+
+let count = 0;
+const newId = (): string => `i${++count}`;
+function folioOf(csv: string, change: (roll: Roll) => Partial<FolioContents> = () => ({})): FolioContents {
+  const sheet = readCsv(new TextEncoder().encode(csv), newId);
+  if (!sheet.ok) throw new Error(sheet.problem.message);
+  const roll = makeRoll(sheet.value, newId);
+  const [name, mail] = roll.columns;
+  const fields = [{ id: 'n', name: 'Name', columnId: name!.id }];
+  const body = {
+    type: 'doc' as const,
+    content: [{ type: 'paragraph' as const, content: [{ type: 'field' as const, attrs: { fieldId: 'n' } }] }],
+  };
+  const base: FolioContents = {
+    roll,
+    letter: { ...emptyLetter('T'), fields, body },
+    note: { toColumnId: mail?.id ?? null, fields, subject: [{ type: 'text', text: 'S' }], body },
+    filing: emptyFiling(),
+    assets: new Set(),
+  };
+  return { ...base, ...change(roll) };
+}
+const codes = (folio: FolioContents): string[] => preflight(folio).map((finding) => finding.code);
+const good = 'Name,Mail\nAmara,a@b.example\nIlse,i@b.example';
+
+test('a folio in order has no findings', () => {
+  const findings = preflight(folioOf(good));
+  expect(findings).toEqual([]);
+  expect(mayPress(findings) && mayDispatch(findings)).toBe(true);
+});
+
+test('an unmatched field blocks the press, one that is not used does not', () => {
+  const folio = folioOf(good);
+  const open = { id: 'x', name: 'Shoe size', columnId: null };
+  const body = {
+    type: 'doc' as const,
+    content: [{ type: 'paragraph' as const, content: [{ type: 'field' as const, attrs: { fieldId: 'x' } }] }],
+  };
+  const blocked = preflight({ ...folio, letter: { ...folio.letter, fields: [open], body } });
+  expect(blocked[0]).toMatchObject({
+    code: 'field-unmatched',
+    severity: 'blocking',
+    blocks: 'press',
+    fieldId: 'x',
+    message: expect.stringContaining('“Shoe size”'),
+  });
+  expect(mayPress(blocked)).toBe(false);
+  expect(codes({ ...folio, letter: { ...folio.letter, fields: [...folio.letter.fields, open] } })).toEqual(
+    [],
+  );
+});
+
+test('an unmatched field of the note blocks the dispatch, not the press', () => {
+  const folio = folioOf(good);
+  const findings = preflight({
+    ...folio,
+    note: { ...folio.note!, fields: [{ id: 'n', name: 'N', columnId: null }] },
+  });
+  expect(mayPress(findings)).toBe(true);
+  expect(mayDispatch(findings)).toBe(false);
+});
+
+test('what is missing to send is said for each', () => {
+  const folio = folioOf(good, () => ({ note: emptyNote() }));
+  expect(codes(folio)).toEqual(['subject-blank', 'note-blank', 'address-column']);
+});
+
+test('a blank letter, an empty roll and a missing picture block', () => {
+  const folio = folioOf(good);
+  expect(codes({ ...folio, letter: emptyLetter('T') })).toEqual(['letter-blank']);
+  expect(codes({ ...folio, roll: { ...folio.roll, entries: [] } })).toEqual(['roll-empty']);
+  const picture = {
+    type: 'picture' as const,
+    attrs: { asset: 'gone', width: 20, align: 'left' as const, alt: 'Crest' },
+  };
+  const letter = {
+    ...folio.letter,
+    body: { type: 'doc' as const, content: [...folio.letter.body.content, picture] },
+  };
+  expect(codes({ ...folio, letter })).toEqual(['picture-missing']);
+  expect(codes({ ...folio, letter, assets: new Set(['gone']) })).toEqual([]);
+});
+
+test('learners are named when few and counted when many', () => {
+  const findings = preflight(folioOf('Name,Mail\nAmara,\nIlse,x\nTane,t@b.example'));
+  expect(findings.map((finding) => finding.message)).toEqual([
+    'Amara has no email address. Print that paper from the register.',
+    'The address of Ilse cannot be right: “x” (the @ is missing). Nothing is sent there.',
+  ]);
+  expect(entriesToLookAt(findings).size).toBe(2);
+  const many = preflight(folioOf(`Name,Mail\n${'A,\n'.repeat(9)}B,b@c.example`));
+  expect(many[0]?.message).toMatch(/^9 learners have no email address/);
+});
+
+test('an empty value and a word too long for a line are worth a look', () => {
+  expect(codes(folioOf(`Name,Mail\n,a@b.example\n${'x'.repeat(90)},b@b.example`))).toEqual([
+    'field-empty',
+    'word-long',
+  ]);
+});

@@ -1,0 +1,206 @@
+import { linePlain } from '../note/index.js';
+import { valueOf, type Entry, type Roll } from '../roll/index.js';
+import { readAddress, type AddressReading } from '../table/index.js';
+import {
+  fieldsUsed,
+  isBlank,
+  picturesOf,
+  type CoverNote,
+  type Field,
+  type Filing,
+  type Letter,
+} from '../template/index.js';
+import type { Finding, FindingPlace } from './finding.js';
+import { rollFindings } from './roll-findings.js';
+import { block, capital, look, who } from './say.js';
+
+export interface FolioContents {
+  readonly roll: Roll;
+  readonly letter: Letter;
+  /** Null where there is no mail to be sent, as in a press without a server. */
+  readonly note: CoverNote | null;
+  readonly filing: Filing;
+  /** Names of the pictures that exist. */
+  readonly assets: ReadonlySet<string>;
+}
+
+/** A word this long does not fit a line of any letter and would run off the paper. */
+const LONG_WORD = 70;
+
+/** Reads everything that a run would use and says what is wrong or worth a look. Blocking findings come first. */
+export function preflight(folio: FolioContents): Finding[] {
+  const findings = [
+    ...rollFindings(folio.roll, folio.note?.toColumnId ?? null),
+    ...letterFindings(folio),
+    ...unmatched(folio.filing.fields, fieldsUsed(folio.filing.pattern), 'filing', 'The file name'),
+    ...(folio.note ? noteFindings(folio.note, folio.roll) : []),
+  ];
+  return findings.sort((a, b) => Number(a.severity === 'look') - Number(b.severity === 'look'));
+}
+
+/** True where nothing blocks a press. */
+export const mayPress = (findings: readonly Finding[]): boolean =>
+  findings.every((f) => f.blocks !== 'press');
+
+/** True where nothing blocks a dispatch. */
+export const mayDispatch = (findings: readonly Finding[]): boolean => findings.every((f) => !f.blocks);
+
+/** The identities of the entries that are worth a look. */
+export function entriesToLookAt(findings: readonly Finding[]): Set<string> {
+  return new Set(findings.flatMap((finding) => finding.entryIds));
+}
+
+function letterFindings({ letter, roll, assets }: FolioContents): Finding[] {
+  const used = fieldsUsed(letter.body);
+  const findings = unmatched(letter.fields, used, 'letter', 'The letter');
+  if (isBlank(letter.body)) {
+    findings.push(
+      block('press', 'letter-blank', 'letter', 'The letter is blank. Write it, or put a field into it.'),
+    );
+  }
+  for (const { attrs } of picturesOf(letter.body)) {
+    if (!assets.has(attrs.asset)) {
+      findings.push(
+        block(
+          'press',
+          'picture-missing',
+          'letter',
+          `The picture “${attrs.alt || attrs.asset}” is missing. Put it in again, or take its place out.`,
+        ),
+      );
+    }
+  }
+  for (const id of used) {
+    const field = letter.fields.find((candidate) => candidate.id === id);
+    if (field?.columnId) findings.push(...valueFindings(field, roll));
+  }
+  return findings;
+}
+
+function valueFindings(field: Field, roll: Roll): Finding[] {
+  const title = roll.columns.find((column) => column.id === field.columnId)?.title ?? field.name;
+  const about = { fieldId: field.id, columnId: field.columnId ?? undefined };
+  const empty = roll.entries.filter((entry) => valueOf(entry, field.columnId).trim() === '');
+  const findings: Finding[] = [];
+  if (empty.length > 0) {
+    findings.push(
+      look(
+        'field-empty',
+        'letter',
+        `“${title}” is empty for ${who(empty, roll)}. The letter prints nothing there.`,
+        empty,
+        about,
+      ),
+    );
+  }
+  const long = roll.entries.filter((entry) => hasLongWord(valueOf(entry, field.columnId)));
+  if (long.length > 0) {
+    findings.push(
+      look(
+        'word-long',
+        'letter',
+        `“${title}” holds a word too long for a line (${who(long, roll)}). It may run off the paper.`,
+        long,
+        about,
+      ),
+    );
+  }
+  return findings;
+}
+
+const hasLongWord = (text: string): boolean =>
+  text.length > LONG_WORD && text.split(/[\s-]/).some((word) => word.length > LONG_WORD);
+
+function noteFindings(note: CoverNote, roll: Roll): Finding[] {
+  const used = [...new Set([...fieldsUsed(note.subject), ...fieldsUsed(note.body)])];
+  const findings = unmatched(note.fields, used, 'note', 'The cover note').map((finding): Finding => ({
+    ...finding,
+    blocks: 'dispatch',
+  }));
+  if (linePlain(note.subject, {}).trim() === '' && fieldsUsed(note.subject).length === 0) {
+    findings.push(block('dispatch', 'subject-blank', 'note', 'The cover note has no subject.'));
+  }
+  if (isBlank(note.body)) {
+    findings.push(block('dispatch', 'note-blank', 'note', 'The cover note has no text.'));
+  }
+  const column = roll.columns.find((candidate) => candidate.id === note.toColumnId);
+  if (!column) {
+    findings.push(
+      block(
+        'dispatch',
+        'address-column',
+        'note',
+        'Nobody is chosen to write to. Choose the column that holds the email address.',
+      ),
+    );
+    return findings;
+  }
+  return [...findings, ...addressFindings(roll, column.id)];
+}
+
+/** Kept for as long as an entry stays the same: a large roll changes a cell at a time. */
+const readings = new WeakMap<Entry, { columnId: string; reading: AddressReading }>();
+
+function addressOf(entry: Entry, columnId: string): AddressReading {
+  const before = readings.get(entry);
+  if (before?.columnId === columnId) return before.reading;
+  const reading = readAddress(valueOf(entry, columnId));
+  readings.set(entry, { columnId, reading });
+  return reading;
+}
+
+function addressFindings(roll: Roll, columnId: string): Finding[] {
+  const findings: Finding[] = [];
+  const none = roll.entries.filter((entry) => addressOf(entry, columnId).kind === 'none');
+  if (none.length > 0) {
+    findings.push(
+      look(
+        'address-none',
+        'note',
+        `${capital(who(none, roll))} ${none.length === 1 ? 'has' : 'have'} no email address. Print ${none.length === 1 ? 'that paper' : 'those papers'} from the register.`,
+        none,
+        { columnId },
+      ),
+    );
+  }
+  for (const entry of roll.entries) {
+    const cell = valueOf(entry, columnId);
+    const reading = addressOf(entry, columnId);
+    if (reading.kind === 'wrong') {
+      findings.push(
+        look(
+          'address-wrong',
+          'note',
+          `The address of ${who([entry], roll)} cannot be right: “${cell.trim().slice(0, 80)}” (${reading.reason}). Nothing is sent there.`,
+          [entry],
+          { columnId },
+        ),
+      );
+    }
+  }
+  return findings;
+}
+
+function unmatched(
+  fields: readonly Field[],
+  used: readonly string[],
+  place: FindingPlace,
+  what: string,
+): Finding[] {
+  return used.flatMap((id) => {
+    const field = fields.find((candidate) => candidate.id === id);
+    if (field?.columnId) return [];
+    const name = field?.name ?? 'removed field';
+    return [
+      {
+        ...block(
+          'press',
+          'field-unmatched',
+          place,
+          `${what} has the field “${name}”, but no column fills it. Choose its column, or take the field out.`,
+        ),
+        fieldId: id,
+      },
+    ];
+  });
+}

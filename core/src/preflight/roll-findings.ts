@@ -1,0 +1,126 @@
+import { keyTroubles, meaningOf, valueOf, type Entry, type Roll } from '../roll/index.js';
+import { readMoment, TYPE_NAMES, type Column } from '../table/index.js';
+import type { Finding } from './finding.js';
+import { block, capital, look, who } from './say.js';
+
+/**
+ * What is wrong in the roll itself: nobody on it, cells that are not of their column's type, dates that can be read two
+ * ways, keys that are blank or that two entries share.
+ *
+ * @param addressColumnId the column that is written to; its addresses are looked at with the cover note.
+ */
+export function rollFindings(roll: Roll, addressColumnId: string | null): Finding[] {
+  if (roll.entries.length === 0) {
+    return [
+      block(
+        'press',
+        'roll-empty',
+        'roll',
+        'The roll is empty. Bring in a sheet with one row for each learner.',
+      ),
+    ];
+  }
+  return [...typeFindings(roll, addressColumnId), ...dateFindings(roll), ...keyFindings(roll)];
+}
+
+interface CellTroubles {
+  readonly columns: readonly Column[];
+  /** Columns whose cell is not of their type. */
+  readonly wrong: readonly string[];
+  /** Columns whose cell is a date that can be read two ways. */
+  readonly unclear: readonly string[];
+}
+
+/** Kept for as long as an entry and its columns stay the same: a large roll changes a cell at a time. */
+const known = new WeakMap<Entry, CellTroubles>();
+
+function troublesOf(entry: Entry, columns: readonly Column[]): CellTroubles {
+  const before = known.get(entry);
+  if (before?.columns === columns) return before;
+  const wrong = columns.filter((column) => meaningOf(entry, column).kind === 'wrong').map(({ id }) => id);
+  const unclear = columns
+    .filter((column) => (column.type === 'date' || column.type === 'date-time') && !column.format?.dateOrder)
+    .filter(({ id }) => !entry.exact?.[id] && readMoment(valueOf(entry, id))?.ambiguous)
+    .map(({ id }) => id);
+  const troubles = { columns, wrong, unclear };
+  known.set(entry, troubles);
+  return troubles;
+}
+
+function typeFindings({ columns, entries }: Roll, addressColumnId: string | null): Finding[] {
+  const wrong = new Map<string, Entry[]>();
+  for (const entry of entries) {
+    for (const id of troublesOf(entry, columns).wrong) {
+      const found = wrong.get(id);
+      if (found) found.push(entry);
+      else wrong.set(id, [entry]);
+    }
+  }
+  return [...wrong].flatMap(([columnId, found]) => {
+    const column = columns.find(({ id }) => id === columnId)!;
+    if (columnId === addressColumnId) return [];
+    const [first] = found;
+    const cells = found.length === 1 ? 'One cell' : `${found.length} cells`;
+    const sample = valueOf(first, columnId).slice(0, 40);
+    return [
+      look(
+        'type-wrong',
+        'roll',
+        sample
+          ? `${cells} of “${column.title}” ${found.length === 1 ? 'does' : 'do'} not fit its type, ${TYPE_NAMES[column.type ?? 'text'].toLowerCase()}: “${sample}” (${who([first!], { columns, entries })})${found.length > 1 ? ' and others' : ''}. Mend ${found.length === 1 ? 'it' : 'them'}, or choose another type.`
+          : `${cells} of “${column.title}” ${found.length === 1 ? 'holds' : 'hold'} an error of the spreadsheet, and ${found.length === 1 ? 'is' : 'are'} blank here (${who(found, { columns, entries })}).`,
+        found,
+        { columnId },
+      ),
+    ];
+  });
+}
+
+function dateFindings({ columns, entries }: Roll): Finding[] {
+  const first = new Map<string, Entry>();
+  for (const entry of entries) {
+    for (const id of troublesOf(entry, columns).unclear) if (!first.has(id)) first.set(id, entry);
+  }
+  return [...first].map(([columnId, entry]) =>
+    look(
+      'date-order',
+      'roll',
+      `“${columns.find(({ id }) => id === columnId)?.title}” does not tell which way round its dates are: “${valueOf(entry, columnId)}” can be read two ways. Go to the column and choose.`,
+      [],
+      { columnId },
+    ),
+  );
+}
+
+function keyFindings(roll: Roll): Finding[] {
+  const { repeated, blank } = keyTroubles(roll);
+  const titles = roll.columns
+    .filter(({ id }) => roll.key?.includes(id))
+    .map(({ title }) => `“${title}”`)
+    .join(' and ');
+  const findings: Finding[] = [];
+  if (repeated.length > 0) {
+    const entries = repeated.flat();
+    findings.push(
+      look(
+        'key-repeated',
+        'roll',
+        `${capital(who(entries, roll))} share ${titles} with another entry, though it is the key that makes entries unique. Mend it, leave one of them out, or choose another key.`,
+        entries,
+        {},
+      ),
+    );
+  }
+  if (blank.length > 0) {
+    findings.push(
+      look(
+        'key-blank',
+        'roll',
+        `${titles} is blank for ${who(blank, roll)}, so a newer version of the sheet cannot be matched to ${blank.length === 1 ? 'this entry' : 'them'}.`,
+        blank,
+        {},
+      ),
+    );
+  }
+  return findings;
+}

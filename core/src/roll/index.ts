@@ -1,0 +1,39 @@
+export { arrange, PLAIN_VIEW, type ColumnFilter, type View } from './arrange.js';
+export { guessKey, keyOf, keyTroubles, plainKey } from './key.js';
+export { guessAddressColumn, learnerName, markNameColumns, nameColumns } from './learner.js';
+export { applyPatch, CellChange, describePatch, isEmptyPatch, RollPatch, type Patched } from './patch.js';
+export { Entry, entryOf, isIn, makeRoll, meaningOf, presentRoll, Roll, SourceCell, valueOf } from './roll.js';
+export { columnFor, freeTitle, plainTitle } from './titles.js';
+export { guessJoinKey, WHOLE_NAME } from './join-key.js';
+export type { NearMatch } from './near-matches.js';
+export { sourceCell } from './refresh-pairs.js';
+export { applyJoin, JoinSpec, planJoin, takeOutSource, type JoinPlan } from './join.js';
+export { isOneRoster, readOneRoster, type Bundle, type BundleTable } from './oneroster.js';
+export {
+  applyRefresh,
+  changesNothing,
+  GONE,
+  planRefresh,
+  RefreshDecisions,
+  type CellDifference,
+  type ColumnPair,
+  type RefreshPlan,
+} from './refresh.js';
+export { summarise } from './summary.js';
+export {
+  domainCounts,
+  findDuplicates,
+  mendLookAlikes,
+  offerPatch,
+  orderName,
+  readPreferred,
+  readSurnameFirst,
+  repairAddress,
+  severalAddresses,
+  tidyOffers,
+  tidySpaces,
+  type DuplicateGroup,
+  type Offer,
+  type OfferLine,
+  type OfferWay,
+} from './tidy/index.js';

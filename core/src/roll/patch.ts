@@ -1,0 +1,189 @@
+import { z } from 'zod';
+import { Column, refuse, SHEET_LIMITS, succeed, type Result } from '../table/index.js';
+import { learnerName, nameColumns } from './learner.js';
+import type { Entry, Roll, SourceCell } from './roll.js';
+
+export const CellChange = z.object({
+  entryId: z.string(),
+  columnId: z.string(),
+  text: z
+    .string()
+    .max(SHEET_LIMITS.cell, `A cell may hold at most ${SHEET_LIMITS.cell.toLocaleString('en')} characters.`),
+  /** Only where a cell gets back what it had. */
+  exact: z.string().max(400).optional(),
+});
+export type CellChange = z.infer<typeof CellChange>;
+
+/** One change to a roll, made and undone as a whole. */
+export const RollPatch = z.object({
+  cells: z.array(CellChange).max(600_000).optional(),
+  leftOut: z.array(z.object({ entryId: z.string(), reason: z.string().max(300).nullable() })).optional(),
+  /**
+   * All columns in their order, with their titles, types and looks. Columns of a source stay; those that were added
+   * here may come and go.
+   */
+  columns: z.array(Column).max(SHEET_LIMITS.columns).optional(),
+  key: z.array(z.string()).max(6).optional(),
+});
+export type RollPatch = z.infer<typeof RollPatch>;
+
+export interface Patched {
+  readonly roll: Roll;
+  /** The patch that takes this one back. */
+  readonly undo: RollPatch;
+  /** The entries that are others now. */
+  readonly touched: ReadonlySet<string>;
+}
+
+/**
+ * Applies a patch. A cell that comes to say what its source says is no longer a mended one. Entries and columns that
+ * are not there any more are passed over, so that a patch made a moment ago still does what it can.
+ *
+ * @returns the new roll, or a refusal: `title-blank`, `title-taken`, `column-of-source`, `column-used-twice`.
+ */
+export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
+  let columns = roll.columns;
+  const undo: RollPatch = {};
+  const cells: CellChange[] = [];
+  const changed = new Map<string, Entry>();
+  const index = new Map(roll.entries.map((entry) => [entry.id, entry]));
+  const now = (entryId: string): Entry | undefined => changed.get(entryId) ?? index.get(entryId);
+  if (patch.columns) {
+    const checked = checkColumns(roll.columns, patch.columns);
+    if (!checked.ok) return checked;
+    columns = patch.columns;
+    undo.columns = [...roll.columns];
+    const kept = new Set(columns.map(({ id }) => id));
+    for (const { id } of roll.columns.filter((column) => !kept.has(column.id))) {
+      for (const entry of roll.entries) {
+        const text = entry.values[id];
+        if (text) cells.push({ entryId: entry.id, columnId: id, text });
+        if (text !== undefined) changed.set(entry.id, without(now(entry.id)!, id));
+      }
+    }
+  }
+  const known = new Set(columns.map(({ id }) => id));
+  for (const change of patch.cells ?? []) {
+    const entry = now(change.entryId);
+    if (!entry || !known.has(change.columnId)) continue;
+    const text = entry.values[change.columnId] ?? '';
+    const exact = entry.exact?.[change.columnId];
+    if (text === change.text && exact === change.exact) continue;
+    const after = withCell(entry, change);
+    if (after === entry) continue;
+    cells.push({
+      entryId: entry.id,
+      columnId: change.columnId,
+      text,
+      ...(exact === undefined ? {} : { exact }),
+    });
+    changed.set(entry.id, after);
+  }
+  if (cells.length > 0) undo.cells = cells.reverse();
+  const leftOut: NonNullable<RollPatch['leftOut']> = [];
+  for (const { entryId, reason } of patch.leftOut ?? []) {
+    const entry = now(entryId);
+    if (!entry || (entry.leftOut ?? null) === reason) continue;
+    leftOut.push({ entryId, reason: entry.leftOut ?? null });
+    const { leftOut: _, ...rest } = entry;
+    changed.set(entryId, reason === null ? rest : { ...rest, leftOut: reason });
+  }
+  if (leftOut.length > 0) undo.leftOut = leftOut.reverse();
+  if (patch.key) undo.key = [...(roll.key ?? [])];
+  const key = patch.key ? patch.key.filter((id) => known.has(id)) : roll.key?.filter((id) => known.has(id));
+  return succeed({
+    roll: {
+      columns,
+      entries: changed.size > 0 ? roll.entries.map((entry) => changed.get(entry.id) ?? entry) : roll.entries,
+      ...(key ? { key } : {}),
+    },
+    undo,
+    touched: new Set(changed.keys()),
+  });
+}
+
+/** True for a patch that changes nothing. */
+export const isEmptyPatch = (patch: RollPatch): boolean =>
+  !patch.cells?.length && !patch.leftOut?.length && !patch.columns && !patch.key;
+
+function withCell(entry: Entry, { columnId, text, exact }: CellChange): Entry {
+  const source: SourceCell = entry.mends?.[columnId] ?? {
+    text: entry.values[columnId] ?? '',
+    ...(entry.exact?.[columnId] === undefined ? {} : { exact: entry.exact[columnId] }),
+  };
+  const values = { ...entry.values, [columnId]: text };
+  const { [columnId]: _mend, ...mends } = entry.mends ?? {};
+  const { [columnId]: _exact, ...exacts } = entry.exact ?? {};
+  const back = text === source.text && (exact === undefined || exact === source.exact);
+  if (back && !entry.mends?.[columnId]) return entry;
+  const exactNow = back ? source.exact : exact;
+  return tidyEntry({
+    ...entry,
+    values,
+    exact: exactNow === undefined ? exacts : { ...exacts, [columnId]: exactNow },
+    mends: back ? mends : { ...mends, [columnId]: source },
+  });
+}
+
+function without(entry: Entry, columnId: string): Entry {
+  const drop = <T>(record: Record<string, T> | undefined): Record<string, T> => {
+    const { [columnId]: _, ...rest } = record ?? {};
+    return rest;
+  };
+  return tidyEntry({
+    ...entry,
+    values: drop(entry.values),
+    exact: drop(entry.exact),
+    mends: drop(entry.mends),
+  });
+}
+
+/** The entry without records that hold nothing. */
+export function tidyEntry(entry: Entry): Entry {
+  const { exact, mends, ...rest } = entry;
+  return {
+    ...rest,
+    ...(exact && Object.keys(exact).length > 0 ? { exact } : {}),
+    ...(mends && Object.keys(mends).length > 0 ? { mends } : {}),
+  };
+}
+
+function checkColumns(before: readonly Column[], after: readonly Column[]): Result<null> {
+  const ids = new Set(after.map(({ id }) => id));
+  if (ids.size < after.length)
+    return refuse('column-used-twice', 'A column stands twice in the new order. Reload and try again.');
+  const lost = before.find((column) => column.sourceId !== undefined && !ids.has(column.id));
+  if (lost) {
+    return refuse(
+      'column-of-source',
+      `“${lost.title}” comes from a source, so it cannot be taken out. Hide it, or take out the source.`,
+    );
+  }
+  const titles = new Set<string>();
+  for (const { title } of after) {
+    if (title.trim() === '') return refuse('title-blank', 'A column needs a title.');
+    if (titles.has(title)) {
+      return refuse(
+        'title-taken',
+        `Another column is already called “${title}”. Choose a title that tells them apart.`,
+      );
+    }
+    titles.add(title);
+  }
+  return succeed(null);
+}
+
+/** What a patch does, for the undo button: `the change to Amara Okafor, Email`, `412 cells`, `5 entries left out`. */
+export function describePatch(patch: RollPatch, roll: Roll): string {
+  const [cell, ...more] = patch.cells ?? [];
+  if (cell && more.length === 0 && !patch.columns) {
+    const entry = roll.entries.find(({ id }) => id === cell.entryId);
+    const column = roll.columns.find(({ id }) => id === cell.columnId);
+    if (entry && column) return `${column.title} of ${learnerName(entry, nameColumns(roll.columns))}`;
+  }
+  if (cell) return more.length === 0 ? '1 cell' : `${(more.length + 1).toLocaleString('en')} cells`;
+  const out = patch.leftOut ?? [];
+  if (out.length > 0)
+    return `${out.length === 1 ? '1 entry' : `${out.length} entries`} left out or taken back`;
+  return patch.key ? 'the key' : 'the columns';
+}

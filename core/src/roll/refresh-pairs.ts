@@ -1,0 +1,171 @@
+import type { Column, Sheet } from '../table/index.js';
+import { keyOf, plainKey } from './key.js';
+import { guessAddressColumn, nameColumns } from './learner.js';
+import { valueOf, type Entry, type Roll, type SourceCell } from './roll.js';
+import { plainTitle } from './titles.js';
+
+/** Which column of the roll a column of the sheet is, by the sheet's titles; null for a new one. */
+type ChosenColumns = Readonly<Record<string, string | null>>;
+
+/** What the source says for a cell, mended or not. */
+export const sourceCell = (entry: Entry, columnId: string): SourceCell =>
+  entry.mends?.[columnId] ?? {
+    text: valueOf(entry, columnId),
+    ...(entry.exact?.[columnId] === undefined ? {} : { exact: entry.exact[columnId] }),
+  };
+
+/** The columns of the sheet that the source's columns are, by what was chosen, then by titles. */
+export function pairByTitle(
+  own: readonly Column[],
+  sheet: Sheet,
+  chosen: ChosenColumns,
+): Map<string, number> {
+  const pairs = new Map<string, number>();
+  const free = new Set(sheet.columns.map((_, at) => at));
+  const take = (columnId: string, at: number): void => {
+    pairs.set(columnId, at);
+    free.delete(at);
+  };
+  sheet.columns.forEach(({ title }, at) => {
+    const choice = chosen[title];
+    if (choice !== undefined) {
+      if (choice !== null && own.some(({ id }) => id === choice)) take(choice, at);
+      else free.delete(at);
+    }
+  });
+  const tests: ((column: Column, title: string) => boolean)[] = [
+    (column, title) => (column.sourceTitle ?? column.title) === title,
+    (column, title) => plainTitle(column.sourceTitle ?? column.title) === plainTitle(title),
+    (column, title) => plainTitle(column.title) === plainTitle(title),
+  ];
+  for (const test of tests) {
+    for (const column of own) {
+      if (pairs.has(column.id)) continue;
+      const at = [...free].find((candidate) => test(column, sheet.columns[candidate]!.title));
+      if (at !== undefined) take(column.id, at);
+    }
+  }
+  return pairs;
+}
+
+/** The share of equal cells from which a column under another title is taken for the same. */
+const ALIKE = 0.8;
+
+/** The same, with columns under another title found by their cells. */
+export function pairByCells(
+  own: readonly Column[],
+  sheet: Sheet,
+  titled: ReadonlyMap<string, number>,
+  roll: Roll,
+  rows: ReadonlyMap<string, number>,
+  chosen: ChosenColumns,
+): Map<string, number> {
+  const pairs = new Map(titled);
+  const used = new Set(pairs.values());
+  const lost = own.filter((column) => !pairs.has(column.id));
+  const fresh = sheet.columns.flatMap(({ title }, at) =>
+    used.has(at) || chosen[title] === null ? [] : [at],
+  );
+  if (lost.length === 0 || fresh.length === 0) return pairs;
+  // Where the column that tells entries apart was renamed, rows are compared as they stand.
+  const known = roll.entries.filter((entry) => rows.has(entry.id));
+  const compared: (readonly [Entry, number])[] =
+    known.length >= roll.entries.length / 2
+      ? known.map((entry) => [entry, rows.get(entry.id)!] as const)
+      : roll.entries.slice(0, sheet.rows.length).map((entry, row) => [entry, row] as const);
+  const scored = lost.flatMap((column) =>
+    fresh.map((at) => {
+      let filled = 0;
+      let equal = 0;
+      for (const [entry, row] of compared) {
+        const before = sourceCell(entry, column.id).text.trim();
+        const after = (sheet.rows[row]?.[at] ?? '').trim();
+        if (before === '' && after === '') continue;
+        filled++;
+        if (before === after) equal++;
+      }
+      return { column, at, score: filled > 0 ? equal / filled : 0 };
+    }),
+  );
+  for (const { column, at, score } of scored.sort((a, b) => b.score - a.score)) {
+    if (score < ALIKE || pairs.has(column.id) || used.has(at)) continue;
+    pairs.set(column.id, at);
+    used.add(at);
+  }
+  return pairs;
+}
+
+/** Finds each entry's row. Every step pairs only what the steps before left over. */
+export function pairEntries(
+  roll: Roll,
+  sheet: Sheet,
+  pairs: ReadonlyMap<string, number>,
+): Map<string, number> {
+  const rows = new Map<string, number>();
+  const free = new Set(sheet.rows.map((_, row) => row));
+  const match = (
+    keyOfEntry: (entry: Entry) => string | null,
+    keyOfRow: (row: number) => string | null,
+    onlyOnce: boolean,
+  ): void => {
+    const waiting = new Map<string, number[]>();
+    for (const row of free) {
+      const key = keyOfRow(row);
+      if (key !== null) waiting.set(key, [...(waiting.get(key) ?? []), row]);
+    }
+    const asking = new Map<string, Entry[]>();
+    for (const entry of roll.entries) {
+      const key = rows.has(entry.id) ? null : keyOfEntry(entry);
+      if (key !== null && waiting.has(key)) asking.set(key, [...(asking.get(key) ?? []), entry]);
+    }
+    for (const [key, entries] of asking) {
+      const candidates = waiting.get(key)!;
+      if (onlyOnce && (entries.length > 1 || candidates.length > 1)) continue;
+      entries.slice(0, candidates.length).forEach((entry, n) => {
+        rows.set(entry.id, candidates[n]!);
+        free.delete(candidates[n]!);
+      });
+    }
+  };
+  const cellsOf = (columnIds: readonly string[]) => {
+    const at = columnIds.map((id) => pairs.get(id));
+    if (at.length === 0 || at.includes(undefined)) return null;
+    return {
+      entry: (entry: Entry) => joined(columnIds.map((id) => sourceCell(entry, id).text)),
+      row: (row: number) => joined(at.map((j) => sheet.rows[row]![j!] ?? '')),
+    };
+  };
+  const key = roll.key?.length ? cellsOf(roll.key) : null;
+  if (key) {
+    const mended = (entry: Entry): string | null => keyOf(entry, roll.key!);
+    match(key.entry, key.row, false);
+    // A key that was mended here is found by its mended form as well.
+    match(mended, key.row, true);
+    return rows;
+  }
+  const all = [...pairs.keys()];
+  // With no column in common nothing tells who is who.
+  if (all.length === 0) return rows;
+  match(
+    (entry) => JSON.stringify(all.map((id) => sourceCell(entry, id).text)),
+    (row) => JSON.stringify(all.map((id) => sheet.rows[row]![pairs.get(id)!] ?? '')),
+    false,
+  );
+  const names = nameColumns(roll.columns).map(({ id }) => id);
+  const address = guessAddressColumn(roll)?.id;
+  const steps = [
+    ...(address ? [[...names, address]] : []),
+    names,
+    ...(address && !names.includes(address) ? [[address]] : []),
+  ];
+  for (const step of steps) {
+    const cells = cellsOf(step);
+    if (cells) match(cells.entry, cells.row, true);
+  }
+  return rows;
+}
+
+const joined = (parts: readonly string[]): string | null => {
+  const plain = parts.map(plainKey);
+  return plain.includes('') ? null : plain.join('\u0000');
+};

@@ -1,0 +1,45 @@
+import { z } from 'zod';
+
+/** What the cells of a column are. */
+export const ColumnType = z.enum([
+  'text',
+  'number',
+  'percentage',
+  'date',
+  'date-time',
+  'yes/no',
+  'choice',
+  'several choices',
+  'email',
+  'phone',
+  'web',
+  'picture',
+]);
+export type ColumnType = z.infer<typeof ColumnType>;
+
+/** How the cells of a column are written. */
+export const ColumnFormat = z.object({
+  /** The decimal sign of numbers. A full stop where nothing is said. */
+  decimal: z.enum(['.', ',']).optional(),
+  /** Which way round 3/4/2026 is. Unanswered where the column itself cannot tell. */
+  dateOrder: z.enum(['dmy', 'mdy', 'ymd']).optional(),
+  /** What stands between several choices. */
+  separator: z.string().min(1).max(5).optional(),
+});
+export type ColumnFormat = z.infer<typeof ColumnFormat>;
+
+/** The names of the types as people read them. */
+export const TYPE_NAMES: Readonly<Record<ColumnType, string>> = {
+  text: 'Text',
+  number: 'Number',
+  percentage: 'Percentage',
+  date: 'Date',
+  'date-time': 'Date and time',
+  'yes/no': 'Yes or no',
+  choice: 'Choice',
+  'several choices': 'Several choices',
+  email: 'Email address',
+  phone: 'Phone',
+  web: 'Web address',
+  picture: 'Picture',
+};

@@ -1,0 +1,55 @@
+import type { Column, SheetNote } from './sheet.js';
+
+/**
+ * Gives each header cell a column with an identity and a title that is unique in the sheet: an empty title becomes
+ * "Column 3", a repeated one gets a number. Each change is said in a note about the header's `row`.
+ */
+export function nameColumns(
+  header: readonly string[],
+  width: number,
+  row: number,
+  newId: () => string,
+): { columns: Column[]; notes: SheetNote[] } {
+  const notes: SheetNote[] = [];
+  const taken = new Set<string>();
+  const repeated = new Set<string>();
+  const unnamed: string[] = [];
+  const own = new Set(header.map((title) => title.trim()).filter(Boolean));
+  const columns = Array.from({ length: width }, (_, index): Column => {
+    const given = (header[index] ?? '').trim();
+    let title = given || `Column ${index + 1}`;
+    if (!given) unnamed.push(title);
+    if (taken.has(title)) {
+      repeated.add(title);
+      let n = 2;
+      while (taken.has(`${title} (${n})`) || own.has(`${title} (${n})`)) n++;
+      title = `${title} (${n})`;
+    }
+    taken.add(title);
+    return { id: newId(), title };
+  });
+  if (repeated.size > 0) {
+    notes.push({
+      code: 'header-repeated',
+      message: `More than one column is called ${quoteList([...repeated])}. The later ones got a number so that you can tell them apart.`,
+      rows: [row],
+    });
+  }
+  if (unnamed.length > 0) {
+    notes.push({
+      code: 'header-empty',
+      message: `${unnamed.length === 1 ? 'One column has' : `${unnamed.length} columns have`} no title. Scriptum calls ${unnamed.length === 1 ? 'it' : 'them'} ${quoteList(unnamed)}.`,
+      rows: [row],
+    });
+  }
+  return { columns, notes };
+}
+
+/** `“A”, “B” and 3 more`. */
+export function quoteList(names: readonly string[], most = 4): string {
+  const shown = names.slice(0, most).map((name) => `“${name}”`);
+  const more = names.length - shown.length;
+  if (more > 0) return `${shown.join(', ')} and ${more} more`;
+  if (shown.length < 2) return shown.join('');
+  return `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}`;
+}

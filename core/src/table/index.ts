@@ -1,0 +1,18 @@
+export { readAddress, type AddressReading } from './address.js';
+export { ColumnFormat, ColumnType, TYPE_NAMES } from './column-type.js';
+export { decodeText, type DecodedText } from './decode.js';
+export { readMoment, type DateOrder, type ReadMoment } from './dates.js';
+export { readCsv, readRecords, readTextGrid, tooLarge } from './csv.js';
+export { decimalText, readExact, serialDuration, serialMoment, type Exact, type ExactKind } from './exact.js';
+export { gridWidth, isBlankRow, type Grid, type Merge } from './grid.js';
+export { guessHeader } from './header.js';
+export { guessType, type GuessedType } from './guess-type.js';
+export { layOut, type LaidOut } from './layout.js';
+export { quoteList } from './headers.js';
+export { megabytes, SHEET_LIMITS } from './limits.js';
+export { guessDecimal, readNumber, readPercentage } from './numbers.js';
+export { Encoding, Reading } from './reading.js';
+export { refuse, succeed, type Problem, type Result } from './result.js';
+export { rowsThat } from './row-list.js';
+export { Column, SheetNote, type Sheet } from './sheet.js';
+export { isPhone, isPicture, isWeb, readValue, splitChoices, type Value } from './values.js';

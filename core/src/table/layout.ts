@@ -1,0 +1,211 @@
+import { guessType } from './guess-type.js';
+import { gridWidth, isBlankRow, usedWidth, type Grid } from './grid.js';
+import { guessHeader, isTotalRow } from './header.js';
+import { nameColumns } from './headers.js';
+import { SHEET_LIMITS } from './limits.js';
+import { guessDecimal } from './numbers.js';
+import type { Reading } from './reading.js';
+import { refuse, succeed, type Result } from './result.js';
+import { rowsThat } from './row-list.js';
+import type { Column, Sheet, SheetNote } from './sheet.js';
+
+/** A sheet laid out, with the reading that made it: what was asked for, and what was found out. */
+export interface LaidOut {
+  readonly sheet: Sheet;
+  readonly reading: Reading;
+}
+
+/**
+ * Makes a sheet of a grid: finds the header or takes the one that is given, passes blank and total rows over, spreads
+ * merged cells over the cells they cover, and finds the type of each column.
+ *
+ * @param newId gives a new column identity at each call.
+ * @returns the sheet, or a refusal: `file-empty`, `header-only`, `header-beyond`, `too-many-rows`, `too-many-columns`,
+ *   `cell-too-long`.
+ */
+export function layOut(grid: Grid, reading: Reading, newId: () => string): Result<LaidOut> {
+  const spread = spreadMerges(grid);
+  const header = reading.header ?? guessHeader(grid);
+  if (!header) {
+    return refuse(
+      'file-empty',
+      `The ${grid.name ? `sheet “${grid.name}”` : 'file'} has no text in it. Choose another one, or export it again and drop the new file here.`,
+    );
+  }
+  if (header.row > spread.rows.length) {
+    return refuse(
+      'header-beyond',
+      `The sheet ends at row ${spread.rows.length}, so row ${header.row} cannot be its header. Choose a row of the sheet.`,
+    );
+  }
+  const width = gridWidth(spread);
+  const titles = titlesOf(spread, header, width);
+  const body: Line[] = [];
+  const totals: number[] = [];
+  for (let at = header.row - 1 + header.count; at < spread.rows.length; at++) {
+    const cells = spread.rows[at];
+    if (isBlankRow(cells)) continue;
+    if (!reading.keepTotals && body.length > 0 && isTotalRow(cells!)) totals.push(at + 1);
+    else body.push({ cells: cells!, line: at + 1 });
+  }
+  if (body.length === 0) {
+    return refuse(
+      'header-only',
+      `${grid.name ? `The sheet “${grid.name}”` : 'The file'} has a header row but no rows below it. Check that the responses are in the sheet that you exported.`,
+    );
+  }
+  const limit = checkLimits(width, body);
+  if (limit) return limit;
+  const named = nameColumns(titles, width, header.count === 0 ? 0 : header.row, newId);
+  const decimal = reading.decimal ?? guessDecimal(sampleTexts(body));
+  const exact = body.map(({ line }) => spread.exact[line - 1]);
+  const rows = body.map(({ cells }) => Array.from({ length: width }, (_, j) => cells[j] ?? ''));
+  const columns = named.columns.map((column, j): Column => ({
+    ...column,
+    sourceTitle: column.title,
+    ...guessType(
+      column.title,
+      rows.map((cells, i) => ({ text: cells[j]!, exact: exact[i]?.[j] })),
+      decimal,
+    ),
+  }));
+  return succeed({
+    sheet: {
+      columns,
+      rows,
+      exact,
+      lines: body.map(({ line }) => line),
+      notes: [
+        ...grid.notes,
+        ...(header.count === 0 ? [] : named.notes),
+        ...raggedNotes(header.count === 0 ? width : usedWidth(titles), grid, body),
+        ...totalNotes(totals),
+        ...errorNotes(spread, body),
+      ],
+    },
+    reading: { ...reading, header, decimal, keepTotals: reading.keepTotals ?? false },
+  });
+}
+
+interface Line {
+  readonly cells: readonly string[];
+  readonly line: number;
+}
+
+/** Cells of a merge that is larger are left blank: it is a frame, not data. */
+const MERGE_MOST = 20_000;
+
+function spreadMerges(grid: Grid): Grid {
+  if (grid.merges.length === 0) return grid;
+  const rows = [...grid.rows];
+  const exact = [...grid.exact];
+  for (const { top, left, bottom, right } of grid.merges) {
+    const text = grid.rows[top]?.[left] ?? '';
+    if (text.trim() === '' || (bottom - top + 1) * (right - left + 1) > MERGE_MOST) continue;
+    const known = grid.exact[top]?.[left];
+    for (let at = top; at <= Math.min(bottom, rows.length - 1); at++) {
+      const row = [...(rows[at] ?? [])];
+      for (let column = left; column <= right; column++) row[column] = text;
+      rows[at] = Array.from(row, (cell) => cell ?? '');
+      if (known !== undefined) {
+        const here: Record<number, string> = { ...exact[at] };
+        for (let column = left; column <= right; column++) here[column] = known;
+        exact[at] = here;
+      }
+    }
+  }
+  return { ...grid, rows, exact };
+}
+
+/** The title of each column: the texts of the header rows above it, one after the other, each once. */
+function titlesOf(grid: Grid, { row, count }: { row: number; count: number }, width: number): string[] {
+  const above = grid.rows.slice(row - 1, row - 1 + count);
+  return Array.from({ length: width }, (_, column) => {
+    const parts = above.map((cells) => (cells?.[column] ?? '').replace(/\s+/g, ' ').trim()).filter(Boolean);
+    return [...new Set(parts)].join(' – ').slice(0, 1000);
+  });
+}
+
+function* sampleTexts(body: readonly Line[]): Iterable<string> {
+  for (const { cells } of body.slice(0, 500)) yield* cells;
+}
+
+function checkLimits(width: number, body: readonly Line[]): Result<never> | undefined {
+  if (body.length > SHEET_LIMITS.rows) {
+    return refuse(
+      'too-many-rows',
+      `The sheet has ${body.length.toLocaleString('en')} rows; a roll may have at most ${SHEET_LIMITS.rows.toLocaleString('en')}. Split the file and make a folio for each part.`,
+    );
+  }
+  if (width > SHEET_LIMITS.columns) {
+    return refuse(
+      'too-many-columns',
+      `The sheet has ${width.toLocaleString('en')} columns; a roll may have at most ${SHEET_LIMITS.columns}. Remove the columns that you do not need.`,
+    );
+  }
+  for (const { cells, line } of body) {
+    for (let column = 0; column < cells.length; column++) {
+      const length = cells[column]!.length;
+      if (length <= SHEET_LIMITS.cell) continue;
+      return refuse(
+        'cell-too-long',
+        `Row ${line}, column ${column + 1} holds ${length.toLocaleString('en')} characters; a cell may hold at most ${SHEET_LIMITS.cell.toLocaleString('en')}. Shorten it and drop the file again.`,
+        [line],
+      );
+    }
+  }
+  return undefined;
+}
+
+/** Rows of a text file that have more or fewer cells than the header; the rows of a workbook have no ends. */
+function raggedNotes(headerWidth: number, grid: Grid, body: readonly Line[]): SheetNote[] {
+  const notes: SheetNote[] = [];
+  const long = body.filter(({ cells }) => usedWidth(cells) > headerWidth).map(({ line }) => line);
+  const short = grid.name
+    ? []
+    : body.filter(({ cells }) => cells.length < headerWidth).map(({ line }) => line);
+  if (long.length > 0) {
+    notes.push({
+      code: 'row-long',
+      message: `${rowsThat(long, 'has', 'have')} more cells than the header. They are kept in columns of their own at the end.`,
+      rows: long,
+    });
+  }
+  if (short.length > 0) {
+    notes.push({
+      code: 'row-short',
+      message: `${rowsThat(short, 'has', 'have')} fewer cells than the header. The missing ones are blank.`,
+      rows: short,
+    });
+  }
+  return notes;
+}
+
+function totalNotes(rows: readonly number[]): SheetNote[] {
+  if (rows.length === 0) return [];
+  return [
+    {
+      code: 'row-total',
+      message: `${rowsThat(rows, 'sums', 'sum')} up the others and ${rows.length === 1 ? 'is' : 'are'} left out.`,
+      rows: [...rows],
+    },
+  ];
+}
+
+function errorNotes(grid: Grid, body: readonly Line[]): SheetNote[] {
+  const rows: number[] = [];
+  const errors = new Set<string>();
+  for (const { line } of body) {
+    const here = Object.values(grid.exact[line - 1] ?? {}).filter((exact) => exact.startsWith('e:'));
+    if (here.length > 0) rows.push(line);
+    for (const exact of here) errors.add(exact.slice(2));
+  }
+  if (rows.length === 0) return [];
+  return [
+    {
+      code: 'cell-error',
+      message: `${rowsThat(rows, 'holds', 'hold')} an error of the spreadsheet (${[...errors].slice(0, 4).join(', ')}). Those cells are blank here. Mend them in the sheet, or in the table.`,
+      rows,
+    },
+  ];
+}

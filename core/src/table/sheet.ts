@@ -1,0 +1,49 @@
+import { z } from 'zod';
+import { ColumnFormat, ColumnType } from './column-type.js';
+
+/**
+ * A column. Its `id` is its identity and never changes; `title` is a label that people may change.
+ */
+export const Column = z.object({
+  id: z.string().min(1).max(40),
+  title: z.string().max(1000),
+  /** Set where the column holds the learner's name, or this part of it; stays when the title changes. */
+  role: z.enum(['name', 'given name', 'surname']).optional(),
+  /** What the cells are. Text where nothing is said. */
+  type: ColumnType.optional(),
+  /** How the cells of this type are written. */
+  format: ColumnFormat.optional(),
+  /** The source that the column comes from; none for a column that was added here. */
+  sourceId: z.string().max(40).optional(),
+  /** The title in the source, by which a newer version of it finds the column again. */
+  sourceTitle: z.string().max(1000).optional(),
+  /** Made from the entry's own small table of the source: which of its columns, and how. */
+  summary: z
+    .object({ of: z.string().max(1000), how: z.enum(['count', 'sum', 'mean', 'latest', 'list']) })
+    .optional(),
+  /** Not shown in the table; still there for fields and finding. */
+  hidden: z.boolean().optional(),
+  /** Stays in view when the table is moved sideways. */
+  frozen: z.boolean().optional(),
+});
+export type Column = z.infer<typeof Column>;
+
+/** Something worth saying about a sheet that was read all the same. */
+export const SheetNote = z.object({
+  code: z.string(),
+  message: z.string(),
+  /** 1-based row numbers as a spreadsheet counts them. */
+  rows: z.array(z.number().int()).optional(),
+});
+export type SheetNote = z.infer<typeof SheetNote>;
+
+/** One table: `rows[i][j]` is the text of row i in column j, exactly as it stood in the file. */
+export interface Sheet {
+  readonly columns: readonly Column[];
+  readonly rows: readonly (readonly string[])[];
+  /** What a workbook knows beyond the text, by row and column: see {@link Exact}. */
+  readonly exact: readonly (Readonly<Record<number, string>> | undefined)[];
+  /** The 1-based number of each row in the file. */
+  readonly lines: readonly number[];
+  readonly notes: readonly SheetNote[];
+}

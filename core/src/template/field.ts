@@ -1,0 +1,42 @@
+import { z } from 'zod';
+import { columnFor } from '../roll/titles.js';
+import type { Column } from '../table/index.js';
+
+/**
+ * A field: one thing that differs per entry. It may stand in any number of places. `columnId` is the identity of the
+ * column that fills it, or null while it is unmatched; `name` is what people call it.
+ */
+export const Field = z.object({
+  id: z.string().min(1).max(40),
+  name: z.string().max(1000),
+  columnId: z.string().nullable(),
+});
+export type Field = z.infer<typeof Field>;
+
+/** Matches the fields that have no column, or whose column is gone, to the columns with agreeing titles. */
+export function matchFields(fields: readonly Field[], columns: readonly Column[]): Field[] {
+  const known = new Set(columns.map((column) => column.id));
+  return fields.map((field) =>
+    field.columnId && known.has(field.columnId)
+      ? field
+      : { ...field, columnId: columnFor(field.name, columns)?.id ?? null },
+  );
+}
+
+/** The field filled by this column, made if there is none yet. */
+export function fieldForColumn(
+  fields: readonly Field[],
+  column: Column,
+  newId: () => string,
+): { fields: Field[]; field: Field } {
+  const existing = fields.find((field) => field.columnId === column.id);
+  if (existing) return { fields: [...fields], field: existing };
+  const field = { id: newId(), name: column.title, columnId: column.id };
+  return { fields: [...fields, field], field };
+}
+
+/** What a field is called on screen: its column's present title, or its own name while it is unmatched. */
+export function fieldLabel(field: Field | undefined, columns: readonly Column[]): string {
+  if (!field) return 'removed field';
+  return columns.find((column) => column.id === field.columnId)?.title ?? field.name;
+}

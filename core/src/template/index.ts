@@ -1,0 +1,31 @@
+export { Field, fieldForColumn, fieldLabel, matchFields } from './field.js';
+export {
+  CoverNote,
+  emptyFiling,
+  emptyLetter,
+  emptyNote,
+  Filing,
+  Letter,
+  PageSetup,
+  PAPER_FONTS,
+  PAPER_SIZES,
+  PaperSize,
+} from './letter.js';
+export { collectFields, cutMustache, joinMustache, type FieldCollector } from './mustache.js';
+export { readLine, readTemplateFile, TemplateFile, type ReadTemplate } from './template-file.js';
+export {
+  Alignment,
+  Block,
+  Colour,
+  FieldPlace,
+  FlowText,
+  Inline,
+  LineText,
+  Mark,
+  TextRun,
+  TypeSize,
+  type List,
+  type ListItem,
+  type Picture,
+} from './text.js';
+export { blocksOf, fieldsUsed, inlinesOf, isBlank, picturesOf } from './walk.js';

@@ -1,0 +1,147 @@
+import { z } from 'zod';
+import { refuse, succeed, type Result } from '../table/index.js';
+import { Letter, PageSetup, PAPER_FONTS } from './letter.js';
+import { collectFields, cutMustache, type FieldCollector } from './mustache.js';
+import {
+  Alignment,
+  type Block,
+  Mark,
+  Picture,
+  Rule,
+  type Inline,
+  type LineText,
+  type ListItem,
+} from './text.js';
+
+const FileRun = z.union([
+  z.string().transform((text) => ({ type: 'text' as const, text, marks: undefined })),
+  z.object({ type: z.literal('text'), text: z.string(), marks: z.array(Mark).optional() }),
+  z.object({ type: z.literal('hardBreak') }),
+]);
+const runs = z.union([z.string(), z.array(FileRun)]).optional();
+const align = z.object({ textAlign: Alignment.nullish() });
+
+const FileParagraph = z.object({ type: z.literal('paragraph'), attrs: align.optional(), content: runs });
+const FileHeading = z.object({
+  type: z.literal('heading'),
+  attrs: align.extend({ level: z.number().int().min(1).max(3) }),
+  content: runs,
+});
+interface FileList {
+  type: 'bulletList' | 'orderedList';
+  attrs?: { start?: number | null | undefined } | undefined;
+  content: (string | { type: 'listItem'; content: FileBlock[] })[];
+}
+type FileBlock =
+  z.infer<typeof FileParagraph> | z.infer<typeof FileHeading> | z.infer<typeof Rule> | Picture | FileList;
+const FileBlock: z.ZodType<FileBlock> = z.lazy(() =>
+  z.union([FileParagraph, FileHeading, Rule, Picture, FileList]),
+) as z.ZodType<FileBlock>;
+const FileList: z.ZodType<FileList> = z.lazy(() =>
+  z.object({
+    type: z.enum(['bulletList', 'orderedList']),
+    attrs: z.object({ start: z.number().int().min(0).nullish() }).optional(),
+    content: z.array(
+      z.union([z.string(), z.object({ type: z.literal('listItem'), content: z.array(FileBlock) })]),
+    ),
+  }),
+) as z.ZodType<FileList>;
+
+/** The template file as docs/template-file.md describes it. Fields are written `{{Title}}` in its texts. */
+export const TemplateFile = z.object({
+  scriptum: z.literal('letter'),
+  version: z.literal(1),
+  name: z.string().min(1).max(200),
+  language: Letter.shape.language.default('en-GB'),
+  page: PageSetup.default({ size: 'A4', margins: { top: 25, right: 25, bottom: 25, left: 25 } }),
+  font: z
+    .object({
+      family: z.enum(PAPER_FONTS).default('Source Serif 4'),
+      size: z.number().min(6).max(36).default(11),
+    })
+    .default({ family: 'Source Serif 4', size: 11 }),
+  /** The pattern of file names, without `.pdf`. */
+  fileName: z.string().max(500).optional(),
+  body: z.array(FileBlock),
+});
+export type TemplateFile = z.infer<typeof TemplateFile>;
+
+export interface ReadTemplate {
+  readonly letter: Letter;
+  /** The file's own pattern of file names, or null. */
+  readonly fileName: string | null;
+}
+
+/**
+ * Reads a template file. Fields come out unmatched.
+ * Refuses with `template-json` where the text is no JSON, `template-shape` where it is not a template file.
+ */
+export function readTemplateFile(json: string, newId: () => string): Result<ReadTemplate> {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(json);
+  } catch (error) {
+    return refuse('template-json', `The template file is not valid JSON: ${(error as Error).message}.`);
+  }
+  const parsed = TemplateFile.safeParse(raw);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!;
+    return refuse(
+      'template-shape',
+      `The template file is not right at ${issue.path.join('.') || 'its top'}: ${issue.message}`,
+    );
+  }
+  const file = parsed.data;
+  const collector = collectFields(newId);
+  const content = file.body.map((block) => readBlock(block, collector));
+  return succeed({
+    letter: {
+      kind: 'letter',
+      name: file.name,
+      language: file.language,
+      page: file.page,
+      font: file.font,
+      body: { type: 'doc', content },
+      fields: collector.fields,
+    },
+    fileName: file.fileName ?? null,
+  });
+}
+
+function readBlock(block: FileBlock, collector: FieldCollector): Block {
+  switch (block.type) {
+    case 'paragraph':
+      return { ...block, content: readRuns(block.content, collector) };
+    case 'heading':
+      return { ...block, content: readRuns(block.content, collector) };
+    case 'bulletList':
+    case 'orderedList':
+      return { ...block, content: block.content.map((item) => readItem(item, collector)) };
+    default:
+      return block;
+  }
+}
+
+function readItem(item: FileList['content'][number], collector: FieldCollector): ListItem {
+  const blocks = typeof item === 'string' ? [{ type: 'paragraph' as const, content: item }] : item.content;
+  return { type: 'listItem', content: blocks.map((block) => readBlock(block, collector)) };
+}
+
+function readRuns(content: z.infer<typeof runs>, collector: FieldCollector): Inline[] {
+  const list = typeof content === 'string' ? [{ type: 'text' as const, text: content }] : (content ?? []);
+  return list.flatMap((run): Inline[] =>
+    run.type === 'hardBreak'
+      ? [run]
+      : cutMustache(run.text, collector, 'marks' in run ? run.marks : undefined),
+  );
+}
+
+/** Reads a one-line pattern in mustache form, such as a file name or subject. */
+export function readLine(
+  text: string,
+  newId: () => string,
+): { fields: FieldCollector['fields']; line: LineText } {
+  const collector = collectFields(newId);
+  const line = cutMustache(text.replace(/\s*\n\s*/g, ' '), collector);
+  return { fields: collector.fields, line };
+}

@@ -1,0 +1,106 @@
+import { z } from 'zod';
+
+/** A colour as `#rrggbb`. */
+export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'A colour is written #rrggbb.');
+
+/** A size of type such as `11pt` or `10.5pt`, from 5 to 96 points. */
+export const TypeSize = z
+  .string()
+  .regex(/^\d{1,2}(\.\d)?pt$/, 'A size is written in points, such as 11pt.')
+  .refine((size) => parseFloat(size) >= 5 && parseFloat(size) <= 96, 'A size is 5pt to 96pt.');
+
+export const Mark = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('bold') }),
+  z.object({ type: z.literal('italic') }),
+  z.object({ type: z.literal('underline') }),
+  z.object({
+    type: z.literal('textStyle'),
+    attrs: z.object({ color: Colour.nullish(), fontSize: TypeSize.nullish() }),
+  }),
+]);
+export type Mark = z.infer<typeof Mark>;
+
+const marks = z.array(Mark).optional();
+
+/** A run of fixed text. */
+export const TextRun = z.object({ type: z.literal('text'), text: z.string().min(1), marks });
+/** The place of a field; its marks are the formatting of its value. */
+export const FieldPlace = z.object({
+  type: z.literal('field'),
+  attrs: z.object({ fieldId: z.string().min(1) }),
+  marks,
+});
+export type FieldPlace = z.infer<typeof FieldPlace>;
+export const LineBreak = z.object({ type: z.literal('hardBreak'), marks });
+
+export const Inline = z.discriminatedUnion('type', [TextRun, FieldPlace, LineBreak]);
+export type Inline = z.infer<typeof Inline>;
+
+const inlines = z.array(Inline).optional();
+
+export const Alignment = z.enum(['left', 'center', 'right', 'justify']);
+export type Alignment = z.infer<typeof Alignment>;
+
+const blockAttrs = z.object({ textAlign: Alignment.nullish() });
+
+export const Paragraph = z.object({
+  type: z.literal('paragraph'),
+  attrs: blockAttrs.optional(),
+  content: inlines,
+});
+export const Heading = z.object({
+  type: z.literal('heading'),
+  attrs: blockAttrs.extend({ level: z.number().int().min(1).max(3) }),
+  content: inlines,
+});
+export const Rule = z.object({ type: z.literal('horizontalRule') });
+export const Picture = z.object({
+  type: z.literal('picture'),
+  attrs: z.object({
+    /** Which of the template's pictures: an asset's id, or in a template file a path beside the file. */
+    asset: z.string().min(1),
+    /** Width in millimetres. */
+    width: z.number().min(2).max(400),
+    align: z.enum(['left', 'center', 'right']).default('left'),
+    /** What the picture shows, for those who cannot see it. */
+    alt: z.string().default(''),
+  }),
+});
+export type Picture = z.infer<typeof Picture>;
+
+export interface ListItem {
+  type: 'listItem';
+  content: Block[];
+}
+export interface List {
+  type: 'bulletList' | 'orderedList';
+  attrs?: { start?: number | null | undefined } | undefined;
+  content: ListItem[];
+}
+export type Block =
+  z.infer<typeof Paragraph> | z.infer<typeof Heading> | z.infer<typeof Rule> | Picture | List;
+
+const ListItem: z.ZodType<ListItem> = z.lazy(() =>
+  z.object({ type: z.literal('listItem'), content: z.array(Block) }),
+);
+const List: z.ZodType<List> = z.lazy(() =>
+  z.object({
+    type: z.enum(['bulletList', 'orderedList']),
+    attrs: z.object({ start: z.number().int().min(0).max(100_000).nullish() }).optional(),
+    content: z.array(ListItem),
+  }),
+);
+export const Block: z.ZodType<Block> = z.lazy(() => z.union([Paragraph, Heading, Rule, Picture, List]));
+
+/** Flowing text: an immutable tree in the JSON form of ProseMirror documents, limited to what Scriptum typesets. */
+export const FlowText = z
+  .object({ type: z.literal('doc'), content: z.array(Block) })
+  .meta({ id: 'FlowText', description: 'Flowing text with fields' });
+export interface FlowText {
+  type: 'doc';
+  content: Block[];
+}
+
+/** One line of text with fields, such as a subject or a file name. */
+export const LineText = z.array(z.discriminatedUnion('type', [TextRun, FieldPlace])).max(200);
+export type LineText = z.infer<typeof LineText>;

@@ -1,0 +1,179 @@
+import {
+  layOut,
+  readTextGrid,
+  refuse,
+  SHEET_LIMITS,
+  succeed,
+  tooLarge,
+  type Grid,
+  type LaidOut,
+  type Reading,
+  type Result,
+} from '../table/index.js';
+import type { Bundle } from '../roll/index.js';
+import { inspectArchive } from './archive.js';
+import { layOutBundle, readBundle } from './read-bundle.js';
+import { readWorkbook, type WorkbookKind } from './read-workbook.js';
+import { protectedFile } from './refusals.js';
+
+/** What kind of file it is, told by its bytes, never by its name. */
+export type SheetFileKind = 'text' | 'oneroster' | WorkbookKind;
+
+/** One sheet of a file, for people to choose among. */
+export interface SheetLine {
+  readonly name: string;
+  readonly hidden: boolean;
+  /** Rows that hold anything, the header among them. */
+  readonly rows: number;
+}
+
+/** A file that was opened, ready to be laid out as often as people change their mind about how. */
+export interface OpenedFile {
+  readonly kind: SheetFileKind;
+  readonly sheets: readonly SheetLine[];
+  /** Lays a sheet out under a reading; what the reading leaves open is found out and comes back filled in. */
+  layOut(reading: Reading, newId: () => string): Result<LaidOut>;
+  /** The grid that the reading chooses, for showing the rows as they stand in the file. */
+  grid(reading: Reading): Result<Grid>;
+}
+
+/**
+ * Opens a file of any kind that holds a table.
+ *
+ * @returns the opened file, or a refusal: `file-too-large`, `file-empty`, `file-binary`, `unpacks-too-large`,
+ *   `too-many-parts`, `archive-unknown`, and those of `readWorkbook`, `readTextGrid` and `readOneRoster`.
+ */
+export function openSheetFile(bytes: Uint8Array): Result<OpenedFile> {
+  if (bytes.length > SHEET_LIMITS.bytes) return tooLarge(bytes.length);
+  const kind = kindOf(bytes);
+  if (kind === 'protected') return protectedFile();
+  if (kind === 'text') return openText(bytes);
+  let parts: readonly string[] = [];
+  if (kind === 'xlsx' || kind === 'ods') {
+    const inspected = inspectArchive(bytes);
+    if (!inspected.ok) return inspected;
+    parts = inspected.value.names;
+    const bundle = readBundle(bytes, parts);
+    if (bundle) return bundle.ok ? succeed(openBundle(bundle.value)) : bundle;
+    if (!parts.some((name) => /workbook\.(xml|bin)$|content\.xml$|^encrypted-package$/i.test(name))) {
+      return refuse(
+        'archive-unknown',
+        'The file is an archive, but neither a workbook nor a OneRoster bundle. Unpack it, and drop the sheet that is in it.',
+      );
+    }
+  }
+  const grids = readWorkbook(bytes, kind, parts);
+  return grids.ok ? succeed(openGrids(kind, grids.value)) : grids;
+}
+
+function openText(bytes: Uint8Array): Result<OpenedFile> {
+  const first = readTextGrid(bytes);
+  if (!first.ok) return first;
+  // Read again only where the encoding or the delimiter is another than the last time.
+  let last = { asked: key({}), read: first };
+  const gridFor = (reading: Reading): ReturnType<typeof readTextGrid> => {
+    if (key(reading) !== last.asked)
+      last = { asked: key(reading), read: readTextGrid(bytes, reading) as typeof first };
+    return last.read;
+  };
+  return succeed({
+    kind: 'text',
+    sheets: [{ name: '', hidden: false, rows: countRows(first.value.grid) }],
+    grid(reading) {
+      const read = gridFor(reading);
+      return read.ok ? succeed(read.value.grid) : read;
+    },
+    layOut(reading, newId) {
+      const read = gridFor(reading);
+      if (!read.ok) return read;
+      const { grid, encoding, delimiter } = read.value;
+      const laidOut = layOut(grid, reading, newId);
+      return laidOut.ok
+        ? succeed({ ...laidOut.value, reading: { ...laidOut.value.reading, encoding, delimiter } })
+        : laidOut;
+    },
+  });
+}
+
+function openBundle(bundle: Bundle): OpenedFile {
+  const users = bundle['users']!;
+  return {
+    kind: 'oneroster',
+    sheets: [{ name: '', hidden: false, rows: users.rows.length + 1 }],
+    grid: () =>
+      succeed({
+        name: '',
+        hidden: false,
+        rows: [users.titles, ...users.rows],
+        exact: [],
+        merges: [],
+        notes: [],
+      }),
+    layOut: (_reading, newId) => layOutBundle(bundle, newId),
+  };
+}
+
+const key = ({ encoding, delimiter }: Reading): string => `${encoding ?? ''} ${delimiter ?? ''}`;
+
+function openGrids(kind: WorkbookKind, grids: readonly Grid[]): OpenedFile {
+  const choose = (reading: Reading): Result<Grid> => {
+    if (reading.sheet !== undefined) {
+      const named = grids.find((grid) => grid.name === reading.sheet);
+      return named
+        ? succeed(named)
+        : refuse(
+            'sheet-missing',
+            `The workbook has no sheet called “${reading.sheet}”. Choose one of its sheets.`,
+          );
+    }
+    // The first that people can see and that has rows.
+    const full = grids.filter((grid) => countRows(grid) > 1);
+    return succeed(full.find((grid) => !grid.hidden) ?? full[0] ?? grids[0]!);
+  };
+  return {
+    kind,
+    sheets: grids.map((grid) => ({ name: grid.name, hidden: grid.hidden, rows: countRows(grid) })),
+    grid: choose,
+    layOut(reading, newId) {
+      const grid = choose(reading);
+      if (!grid.ok) return grid;
+      const laidOut = layOut(grid.value, reading, newId);
+      return laidOut.ok
+        ? succeed({ ...laidOut.value, reading: { ...laidOut.value.reading, sheet: grid.value.name } })
+        : laidOut;
+    },
+  };
+}
+
+function countRows(grid: Grid): number {
+  let count = 0;
+  for (const row of grid.rows) if (row?.some((cell) => cell && cell.trim() !== '')) count++;
+  return count;
+}
+
+function kindOf(bytes: Uint8Array): 'text' | WorkbookKind | 'protected' {
+  const head = (n: number): string => String.fromCharCode(...bytes.subarray(0, n));
+  if (head(4) === 'PK\u0003\u0004') return holds(bytes, 'opendocument.spreadsheet') ? 'ods' : 'xlsx';
+  if (head(4) === '\u00d0\u00cf\u0011\u00e0') {
+    // [MS-OFFCRYPTO]: an encrypted workbook is a compound file with a stream of this name, in UTF-16.
+    return holds(bytes, 'E\0n\0c\0r\0y\0p\0t\0e\0d\0P\0a\0c\0k\0a\0g\0e') ? 'protected' : 'xls';
+  }
+  if (head(2) === '\u0009\u0008' || head(2) === '\u0009\u0004') return 'xls';
+  const start = head(4000)
+    .replace(/^(?:\u00ef\u00bb\u00bf|\u00ff\u00fe)/, '')
+    .replaceAll('\0', '');
+  if (/^\s*(?:<!--[\s\S]*?-->\s*)?(?:<!doctype html|<html|<head|<meta|<table|<body|<style|<div)/i.test(start))
+    return 'html';
+  if (/^\s*<\?xml/i.test(start)) return /<html/i.test(start) ? 'html' : 'xml';
+  return 'text';
+}
+
+/** True where the bytes hold this ASCII text among their first or last megabyte. */
+function holds(bytes: Uint8Array, text: string): boolean {
+  const decoder = new TextDecoder('latin1');
+  const edge = 1 << 20;
+  return (
+    decoder.decode(bytes.subarray(0, edge)).includes(text) ||
+    (bytes.length > edge && decoder.decode(bytes.subarray(-edge)).includes(text))
+  );
+}

@@ -1,0 +1,32 @@
+import { unzipSync } from 'fflate';
+import { isOneRoster, readOneRoster, type Bundle } from '../roll/index.js';
+import { decodeText, readRecords, refuse, succeed, type LaidOut, type Result } from '../table/index.js';
+import { damaged } from './refusals.js';
+
+/** The files of an archive that a OneRoster bundle may be made of, or null where the archive is none. */
+export function readBundle(bytes: Uint8Array, names: readonly string[]): Result<Bundle> | null {
+  if (!isOneRoster(names)) return null;
+  let parts: Record<string, Uint8Array>;
+  try {
+    parts = unzipSync(bytes, { filter: ({ name }) => /\.csv$/i.test(name) });
+  } catch {
+    return damaged();
+  }
+  const bundle: Record<string, { titles: string[]; rows: string[][] }> = {};
+  for (const [name, content] of Object.entries(parts)) {
+    const file = name.replace(/^.*\//, '').replace(/\.csv$/i, '');
+    if (content.length === 0) continue;
+    const decoded = decodeText(content);
+    const records = decoded.ok ? readRecords(decoded.value.text, ',') : decoded;
+    if (!records.ok) return refuse(records.problem.code, `${file}.csv: ${records.problem.message}`);
+    const [titles = [], ...rows] = records.value.rows;
+    bundle[file] = { titles, rows: rows.filter((row) => row.some((cell) => cell !== '')) };
+  }
+  return succeed(bundle);
+}
+
+/** The bundle as one sheet of learners. */
+export function layOutBundle(bundle: Bundle, newId: () => string): Result<LaidOut> {
+  const sheet = readOneRoster(bundle, newId);
+  return sheet.ok ? succeed({ sheet: sheet.value, reading: {} }) : sheet;
+}

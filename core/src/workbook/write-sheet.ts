@@ -1,0 +1,60 @@
+import { utils, write, type CellObject } from '@e965/xlsx';
+import Papa from 'papaparse';
+
+export type WriteKind = 'csv' | 'xlsx' | 'ods';
+
+/** A cell to be written: its text, and the number behind it where a spreadsheet shall count with it. */
+export interface CellToWrite {
+  readonly text: string;
+  readonly number?: number;
+}
+
+/**
+ * Writes a table as a file that spreadsheets open. A text that a spreadsheet would take for a formula (it begins with
+ * `=`, `+`, `-`, `@`, a tab or a carriage return and is no number) is made harmless: in a CSV by an apostrophe before
+ * it, in a workbook by being stored as text.
+ *
+ * CSV: RFC 4180, UTF-8 with a byte order mark, so that spreadsheets see the encoding.
+ */
+export function writeSheet(
+  kind: WriteKind,
+  title: string,
+  titles: readonly string[],
+  rows: readonly (readonly CellToWrite[])[],
+): Uint8Array {
+  if (kind === 'csv') {
+    const table = [titles.map(harmless), ...rows.map((row) => row.map(({ text }) => harmless(text)))];
+    return new TextEncoder().encode(`\uFEFF${Papa.unparse(table, { newline: '\r\n' })}\r\n`);
+  }
+  const text = (value: string): CellObject => ({ t: 's', v: value, z: '@' });
+  const sheet = utils.aoa_to_sheet(
+    [
+      titles.map(text),
+      ...rows.map((row) =>
+        row.map((cell): CellObject | null =>
+          cell.text === '' ? null : cell.number === undefined ? text(cell.text) : { t: 'n', v: cell.number },
+        ),
+      ),
+    ],
+    { dense: true },
+  );
+  const book = utils.book_new();
+  utils.book_append_sheet(book, sheet, sheetName(title));
+  return new Uint8Array(write(book, { type: 'array', bookType: kind, compression: true }) as ArrayBuffer);
+}
+
+/** The text as a CSV may hold it without a spreadsheet working it out. */
+export function harmless(text: string): string {
+  return /^[=+\-@\t\r]/.test(text) && !/^[+-]?[\d.,\s]*\d%?$/.test(text) ? `'${text}` : text;
+}
+
+/** ECMA-376 Part 1, 18.2.19 and common practice: at most 31 characters, none of `: \ / ? * [ ]`. */
+function sheetName(title: string): string {
+  return (
+    title
+      .replace(/[:\\/?*[\]]/g, ' ')
+      .replace(/^'+|'+$/g, '')
+      .trim()
+      .slice(0, 31) || 'Roll'
+  );
+}

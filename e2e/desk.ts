@@ -1,0 +1,52 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { test as base, expect, type Page } from '@playwright/test';
+
+/** A page that fails its test where the browser reports an error, such as a breach of the content security policy. */
+export const test = base.extend<{ errors: string[] }>({
+  errors: [
+    async ({ page }, use) => {
+      const errors: string[] = [];
+      page.on('pageerror', (error) => errors.push(error.message));
+      page.on('console', (message) => {
+        // Refused requests are what the tests of bad input are about; a blocked script is the test driver's own, in a
+        // message's sandboxed frame.
+        if (message.type() === 'error' && !/status of 4\d\d|^Blocked script execution/.test(message.text()))
+          errors.push(message.text());
+      });
+      await use(errors);
+      expect(errors).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+export { expect };
+
+export async function signIn(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Fill in the demo account' }).click();
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Folios' })).toBeVisible();
+}
+
+export const station = (page: Page, name: string): Promise<void> =>
+  page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name, exact: true }).click();
+
+/** WCAG 2.0 to 2.2, levels A and AA, as axe-core checks them. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
+  expect(
+    violations.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes
+          .map((node) => `${node.html.slice(0, 160)} ${node.any[0]?.message ?? ''}`)
+          .slice(0, 3)
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
+}
+
+export const saved = (page: Page): Promise<void> =>
+  expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();

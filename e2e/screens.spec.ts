@@ -1,0 +1,92 @@
+import { expect, expectAccessible, signIn, station, test } from './desk.js';
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`axe finds nothing on any screen in the ${theme} theme`, async ({ page }) => {
+    test.setTimeout(240_000);
+    await page.addInitScript((chosen) => localStorage.setItem('scriptum-theme', chosen), theme);
+    await page.goto('/sign-in');
+    await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
+    await expectAccessible(page);
+    await signIn(page);
+    await expect(page.getByRole('link', { name: /River survey awards/ })).toBeVisible();
+    await expectAccessible(page);
+    await page.getByRole('link', { name: /River survey awards/ }).click();
+    await expect(page.getByRole('img', { name: /Page 1 of the paper/ })).toBeVisible();
+    for (const name of ['Page', 'Roll', 'Note', 'Press', 'Register']) {
+      await station(page, name);
+      await expect(
+        page
+          .getByRole('region', { name, exact: name !== 'Note' })
+          .or(page.getByRole('region', { name: 'Cover note' }))
+          .first(),
+      ).toBeVisible();
+      await expectAccessible(page);
+    }
+    await page.getByRole('button', { name: 'Keyboard shortcuts' }).click();
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Close', exact: true }).click();
+    await page.goto('/practice-post');
+    await expect(page.getByRole('navigation', { name: 'Mailboxes' })).toBeVisible();
+    await expectAccessible(page);
+  });
+}
+
+test('empty places teach, and are accessible', async ({ page }) => {
+  await signIn(page);
+  await page.getByLabel('Title').fill('Nothing yet');
+  await page.getByRole('button', { name: 'Start without a sheet' }).click();
+  await expect(page.getByRole('heading', { name: 'Who is this for?' })).toBeVisible();
+  for (const name of ['Roll', 'Page', 'Note', 'Press', 'Register']) {
+    await station(page, name);
+    await expectAccessible(page);
+  }
+  await expect(page.getByRole('heading', { name: 'No papers yet' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Press this one' })).toBeDisabled();
+});
+
+test('bad files are refused in a sentence, and what was there stays', async ({ page }) => {
+  await signIn(page);
+  const drop = async (name: string, buffer: Buffer): Promise<void> =>
+    page.getByLabel('File with a table').setInputFiles({ name, mimeType: 'text/csv', buffer });
+  await expect(page.getByRole('link', { name: /River survey awards/ })).toBeVisible();
+  const before = await page.getByRole('main').getByRole('listitem').count();
+  for (const [name, bytes, says] of [
+    ['empty.csv', Buffer.alloc(0), 'The file is empty'],
+    ['header.csv', Buffer.from('Name,Mail\n'), 'no rows below it'],
+    ['workbook.csv', Buffer.from([0x50, 0x4b, 3, 4, 20, 0, 6, 0]), 'The file is damaged'],
+    ['open.csv', Buffer.from('Name\n"Amara\n'), 'Row 2 opens a quotation mark'],
+    ['huge.csv', Buffer.alloc(30 * 1024 * 1024, 97), 'The file has 30 MB'],
+  ] as const) {
+    await drop(name, bytes);
+    await expect(page.getByRole('alert')).toContainText(says);
+  }
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(before);
+  await drop('ragged.csv', Buffer.from('Name,Name,\nAmara\nIlse,8B,x,y\n'));
+  const margin = page.getByRole('complementary', { name: 'About the roll' });
+  await expect(margin).toContainText('Row 2 has fewer cells');
+  await expect(margin).toContainText('Row 3 has more cells');
+  await expect(page.getByRole('columnheader', { name: 'Name (2)' })).toBeVisible();
+});
+
+test('a page that is asked for without a session comes back after sign-in', async ({ page }) => {
+  await page.goto('/practice-post');
+  await page.getByLabel('Email address').fill('office@thistlequay.example');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('not right');
+  await page.getByLabel('Password').fill('tide-table-and-chalk');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Practice post' })).toBeVisible();
+});
+
+test('a deleted folio asks first, and is gone', async ({ page }) => {
+  await signIn(page);
+  await page.getByLabel('Title').fill('To be deleted');
+  await page.getByRole('button', { name: 'Start without a sheet' }).click();
+  await expect(page.getByRole('heading', { name: 'Who is this for?' })).toBeVisible();
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Delete To be deleted' }).click();
+  await expectAccessible(page);
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete the folio' }).click();
+  await expect(page.getByRole('link', { name: /To be deleted/ })).toBeHidden();
+});

@@ -1,0 +1,121 @@
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import {
+  collectFields,
+  cutMustache,
+  readLine,
+  readTemplateFile,
+  type Block,
+  type CoverNote,
+  type Letter,
+} from '@scriptum/core/template';
+import type { DataSource, EntityManager } from 'typeorm';
+import { z } from 'zod';
+import { keepBlob } from '../store/blobs.js';
+import { AssetRow, FolioRow, TemplateRow } from '../store/entities/folio.js';
+import { School, Staff } from '../store/entities/people.js';
+import { createFolio } from '../store/folios.js';
+import { newId } from '../store/id.js';
+import { hashPassword } from '../store/password.js';
+import { bringInBytes } from '../roll/bring-in-bytes.js';
+
+/** Shown on the sign-in page in demo mode only. */
+export const DEMO_ACCOUNT = { email: 'office@thistlequay.example', password: 'tide-table-and-chalk' };
+
+const folder = fileURLToPath(new URL('../../../demo', import.meta.url));
+
+/** The demo school's folios, the first on top of the list. */
+const FOLIOS = [
+  { title: 'Instrument loans', folder: 'loans', file: 'Instrument loans.csv' },
+  { title: 'River survey awards', folder: 'river', file: 'River survey.csv' },
+  { title: 'Bridge-design feedback', folder: 'bridge', file: 'Bridge-design feedback (responses).csv' },
+];
+
+const NoteFile = z.object({ subject: z.string(), body: z.array(z.string()) });
+
+/** Loads Thistlequay School with its staff member and folios, in one transaction. */
+export async function loadDemo(database: DataSource): Promise<void> {
+  const passwordHash = await hashPassword(DEMO_ACCOUNT.password);
+  await database.transaction(async (manager) => {
+    const schoolId = newId();
+    const now = Date.now();
+    await manager.insert(School, { id: schoolId, name: 'Thistlequay School', createdAt: new Date(now) });
+    await manager.insert(Staff, {
+      id: newId(),
+      schoolId,
+      email: DEMO_ACCOUNT.email,
+      name: 'Marit Osgathorpe',
+      passwordHash,
+    });
+    for (const [n, folio] of FOLIOS.entries()) {
+      const id = await loadFolio(manager, schoolId, folio, new Date(now + n));
+      await manager.update(FolioRow, { id }, { changedAt: new Date(now + n) });
+    }
+  });
+}
+
+async function loadFolio(
+  manager: EntityManager,
+  schoolId: string,
+  about: (typeof FOLIOS)[number],
+  at: Date,
+): Promise<string> {
+  const from = path.join(folder, about.folder);
+  const read = readTemplateFile(await readFile(path.join(from, 'letter.json'), 'utf8'), newId);
+  if (!read.ok) throw new Error(`demo/${about.folder}/letter.json: ${read.problem.message}`);
+  const noteFile = NoteFile.parse(JSON.parse(await readFile(path.join(from, 'note.json'), 'utf8')));
+  const folio = await createFolio(manager, schoolId, about.title, at);
+  const letter = await keepPictures(manager, folio, from, read.value.letter);
+  await manager.update(TemplateRow, { folioId: folio.id, schoolId }, { letter });
+  const filing = readLine(read.value.fileName ?? '', newId);
+  await manager.update(
+    FolioRow,
+    { id: folio.id, schoolId },
+    { note: readNote(noteFile), filing: { fields: filing.fields, pattern: filing.line } },
+  );
+  await bringInBytes(manager, schoolId, folio.id, {
+    name: about.file,
+    bytes: await readFile(path.join(from, 'roll.csv')),
+  });
+  return folio.id;
+}
+
+/** The address column is guessed when the roll comes in. */
+function readNote(file: z.infer<typeof NoteFile>): CoverNote {
+  const collector = collectFields(newId);
+  const subject = cutMustache(file.subject, collector);
+  const content = file.body.map((text): Block => ({
+    type: 'paragraph',
+    content: cutMustache(text, collector),
+  }));
+  return { toColumnId: null, fields: collector.fields, subject, body: { type: 'doc', content } };
+}
+
+async function keepPictures(
+  manager: EntityManager,
+  folio: FolioRow,
+  from: string,
+  letter: Letter,
+): Promise<Letter> {
+  const content: Block[] = [];
+  for (const block of letter.body.content) {
+    if (block.type !== 'picture') {
+      content.push(block);
+      continue;
+    }
+    const bytes = await readFile(path.join(from, block.attrs.asset));
+    const blobHash = await keepBlob(manager, folio.schoolId, bytes);
+    const asset = {
+      id: newId(),
+      schoolId: folio.schoolId,
+      folioId: folio.id,
+      name: path.basename(block.attrs.asset),
+      mime: 'image/svg+xml',
+      blobHash,
+    };
+    await manager.insert(AssetRow, asset);
+    content.push({ ...block, attrs: { ...block.attrs, asset: asset.id } });
+  }
+  return { ...letter, body: { type: 'doc', content } };
+}

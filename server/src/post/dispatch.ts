@@ -1,0 +1,188 @@
+import type { DispatchPlan } from '@scriptum/core/contract';
+import { preflight } from '@scriptum/core/preflight';
+import { writeNote } from '@scriptum/core/note';
+import { isIn, presentRoll } from '@scriptum/core/roll';
+import { In, type EntityManager } from 'typeorm';
+import { conflict, Refusal } from '../refusal.js';
+import { sha256 } from '../store/blobs.js';
+import { AssetRow, type FolioRow } from '../store/entities/folio.js';
+import { MessageRow, PaperRow } from '../store/entities/register.js';
+import { findTemplate, lockFolio, findFolio } from '../store/folios.js';
+import { loadRoll } from '../store/rolls.js';
+import { newId } from '../store/id.js';
+import { planPapers } from '../press/papers.js';
+
+interface Candidate {
+  readonly paper: PaperRow;
+  readonly to: string;
+  readonly subject: string;
+  readonly text: string;
+  readonly html: string;
+  /** How many messages this entry has had for this template. */
+  readonly before: number;
+}
+
+interface Sorted {
+  readonly plan: DispatchPlan;
+  readonly first: Candidate[];
+  readonly again: Candidate[];
+}
+
+/** Says who would get mail now; changes nothing. */
+export async function planDispatch(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<DispatchPlan> {
+  return (await sortPapers(manager, await findFolio(manager, schoolId, folioId))).plan;
+}
+
+/**
+ * Queues the messages of the plan that the person confirmed, each with a stable Message-ID. The folio is locked
+ * meanwhile and the tables hold each paper's message once, so a second click or another server finds nothing left.
+ *
+ * @throws Refusal `plan-changed` where the plan is another by now; `dispatch-blocked` where something must be mended first.
+ */
+export async function queueDispatch(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+  asked: { planId: string; again: boolean },
+  domain: string,
+): Promise<number> {
+  const folio = await lockFolio(manager, schoolId, folioId);
+  const { plan, first, again } = await sortPapers(manager, folio);
+  if (plan.blocked.length > 0) throw new Refusal(409, 'dispatch-blocked', plan.blocked.join(' '));
+  if (plan.planId !== asked.planId) {
+    throw conflict(
+      'plan-changed',
+      'Something changed since you were shown who gets mail. Look at the list again, then send. Nothing was sent now.',
+    );
+  }
+  const send = asked.again ? [...first, ...again] : first;
+  const now = new Date();
+  for (let from = 0; from < send.length; from += 250) {
+    await manager.insert(
+      MessageRow,
+      send.slice(from, from + 250).map(({ paper, to, subject, text, html, before }) => {
+        const id = newId();
+        return {
+          id,
+          schoolId,
+          folioId,
+          entryId: paper.entryId,
+          paperId: paper.id,
+          sendKey: `${paper.entryId}.${paper.templateId}.${before}`,
+          messageId: `<${id}@${domain}>`,
+          recipient: to,
+          subject,
+          text,
+          html,
+          state: 'queued' as const,
+          attempts: 0,
+          answer: null,
+          queuedAt: now,
+          nextAttemptAt: now,
+          sentAt: null,
+        };
+      }),
+    );
+  }
+  if (send.length > 0) {
+    await manager.update(
+      PaperRow,
+      { schoolId, folioId, id: In(send.map(({ paper }) => paper.id)), state: 'pressed' },
+      { state: 'cleared' },
+    );
+  }
+  return send.length;
+}
+
+async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sorted> {
+  const { schoolId, id: folioId } = folio;
+  const template = await findTemplate(manager, schoolId, folioId);
+  const roll = await loadRoll(manager, folio);
+  const assets = new Set((await manager.findBy(AssetRow, { schoolId, folioId })).map((asset) => asset.id));
+  const findings = preflight({
+    roll: presentRoll(roll),
+    letter: template.letter,
+    note: folio.note,
+    filing: folio.filing,
+    assets,
+  });
+  const blocked = findings
+    .filter((finding) => finding.blocks === 'dispatch')
+    .map((finding) => finding.message);
+  const papers = await manager.find(PaperRow, {
+    where: {
+      schoolId,
+      folioId,
+      templateId: template.id,
+      state: In(['pressed', 'cleared', 'held', 'dispatched']),
+    },
+    order: { position: 'ASC' },
+  });
+  const messages = await manager.find(MessageRow, {
+    select: { id: true, entryId: true, paperId: true },
+    where: { schoolId, folioId },
+  });
+  const withMessage = new Set(messages.map((message) => message.paperId));
+  const before = new Map<string, number>();
+  for (const { entryId } of messages) before.set(entryId, (before.get(entryId) ?? 0) + 1);
+  const current = new Map(
+    planPapers(roll, template.letter, folio.filing)
+      .filter(({ entry }) => isIn(entry))
+      .map((paper) => [paper.entry.id, paper]),
+  );
+
+  const first: Candidate[] = [];
+  const again: Candidate[] = [];
+  const noAddress: DispatchPlan['noAddress'] = [];
+  let held = 0;
+  let outOfDate = 0;
+  for (const paper of papers) {
+    const now = current.get(paper.entryId);
+    if (!now || withMessage.has(paper.id)) continue;
+    if (paper.state === 'held') {
+      held++;
+      continue;
+    }
+    const note = writeNote(folio.note, now.entry, template.letter.language);
+    if (note.to.kind !== 'address') {
+      noAddress.push({
+        learner: paper.learner,
+        reason: note.to.kind === 'none' ? 'no email address' : note.to.reason,
+      });
+      continue;
+    }
+    // A paper that no longer says what the roll and the letter say must not leave.
+    if (now.inputHash !== paper.inputHash) {
+      outOfDate++;
+      continue;
+    }
+    const count = before.get(paper.entryId) ?? 0;
+    (count > 0 ? again : first).push({
+      paper,
+      to: note.to.address,
+      subject: note.subject.slice(0, 1000),
+      text: note.text,
+      html: note.html,
+      before: count,
+    });
+  }
+  const line = ({ paper, to }: Candidate): { paperId: string; learner: string; to: string } => ({
+    paperId: paper.id,
+    learner: paper.learner,
+    to,
+  });
+  const plan = {
+    send: first.map((candidate) => ({ ...line(candidate), fileName: candidate.paper.fileName })),
+    again: again.map(line),
+    held,
+    noAddress,
+    outOfDate,
+    blocked,
+  };
+  const exact = [...first, ...again].map(({ paper, to, subject, html }) => [paper.id, to, subject, html]);
+  return { plan: { planId: sha256(JSON.stringify(exact)), ...plan }, first, again };
+}

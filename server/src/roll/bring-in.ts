@@ -1,0 +1,238 @@
+import type { BringIn } from '@scriptum/core/contract';
+import {
+  applyJoin,
+  applyRefresh,
+  guessKey,
+  makeRoll,
+  markNameColumns,
+  planJoin,
+  planRefresh,
+  plainTitle,
+  takeOutSource,
+  WHOLE_NAME,
+  type JoinSpec,
+  type Roll,
+} from '@scriptum/core/roll';
+import type { Column, LaidOut, Sheet } from '@scriptum/core/table';
+import type { EntityManager } from 'typeorm';
+import { conflict, notFound, Refusal } from '../refusal.js';
+import { SourceRow, type FolioRow } from '../store/entities/folio.js';
+import { MessageRow, PressRunRow } from '../store/entities/register.js';
+import { lockFolio } from '../store/folios.js';
+import { newId } from '../store/id.js';
+import { loadRoll, replaceRoll } from '../store/rolls.js';
+import { keepEarlier } from './earlier.js';
+import { matchAllFields } from './match-fields.js';
+
+/** A file that was read, with the place where its bytes are kept. */
+export interface ReadFile {
+  readonly name: string;
+  readonly blobHash: string;
+  readonly laidOut: LaidOut;
+}
+
+/**
+ * Brings a file in: as the roll, as a newer version of a source, or joined to the roll. One transaction's work; the roll
+ * as it was is kept, to be had back.
+ *
+ * @throws Refusal where a run is going, where the roll would be begun anew though letters have gone out, or where the
+ *   source or the key is not there.
+ */
+export async function bringIn(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+  file: ReadFile,
+  as: BringIn['as'],
+): Promise<void> {
+  const folio = await lockFolio(manager, schoolId, folioId);
+  if (await manager.existsBy(PressRunRow, { schoolId, folioId, state: 'running' })) {
+    throw conflict(
+      'run-going',
+      'Papers of this folio are being pressed. Wait until the run has ended, or stop it, then bring in the file.',
+    );
+  }
+  const roll = await loadRoll(manager, folio);
+  if (as.kind === 'base') await beginAnew(manager, folio, roll, file);
+  else if (as.kind === 'refresh') await refresh(manager, folio, roll, file, as);
+  else await join(manager, folio, roll, file, as.join);
+}
+
+async function beginAnew(
+  manager: EntityManager,
+  folio: FolioRow,
+  before: Roll,
+  file: ReadFile,
+): Promise<void> {
+  const { id: folioId, schoolId } = folio;
+  if (await manager.existsBy(MessageRow, { schoolId, folioId })) {
+    throw conflict(
+      'roll-in-use',
+      'Letters of this folio have already gone out, so its roll cannot be begun anew. Bring the file in as a newer version of its source, or start a new folio.',
+    );
+  }
+  await keepEarlier(manager, folio, `the new roll from ${file.name}`);
+  const sourceId = newId();
+  const sheet = keepIdentities(file.laidOut.sheet, before.columns, sourceId);
+  const made = keepEntryIdentities(before, makeRoll(sheet, newId));
+  const key = guessKey(made);
+  const roll: Roll = key ? { ...made, key: [key.id] } : made;
+  await replaceRoll(manager, folio, roll);
+  await manager.delete(SourceRow, { folioId, schoolId });
+  await manager.insert(SourceRow, sourceRow(folio, sourceId, file, { kind: 'base' }));
+  await matchAllFields(manager, folio, roll);
+}
+
+async function refresh(
+  manager: EntityManager,
+  folio: FolioRow,
+  before: Roll,
+  file: ReadFile,
+  { sourceId, decisions, join: matched }: Extract<BringIn['as'], { kind: 'refresh' }>,
+): Promise<void> {
+  const source = await manager.findOneBy(SourceRow, {
+    id: sourceId,
+    folioId: folio.id,
+    schoolId: folio.schoolId,
+  });
+  if (!source) throw notFound('The source that this file is a newer version of');
+  if (source.kind === 'joined') {
+    await join(manager, folio, before, file, matched ?? source.joinSpec!, source);
+    return;
+  }
+  await keepEarlier(manager, folio, `the newer version ${file.name}`);
+  const { sheet } = file.laidOut;
+  const plan = planRefresh(before, sheet, sourceId, decisions.columns);
+  const roll = applyRefresh(before, sheet, sourceId, plan, decisions, newId);
+  await replaceRoll(manager, folio, roll);
+  await manager.update(
+    SourceRow,
+    { id: sourceId, schoolId: folio.schoolId },
+    sourceRow(folio, sourceId, file, { kind: 'base' }),
+  );
+  await matchAllFields(manager, folio, roll);
+}
+
+async function join(
+  manager: EntityManager,
+  folio: FolioRow,
+  before: Roll,
+  file: ReadFile,
+  spec: JoinSpec,
+  known?: SourceRow,
+): Promise<void> {
+  const { sheet } = file.laidOut;
+  checkJoin(before, sheet, spec);
+  await keepEarlier(manager, folio, `${known ? 'the newer version' : 'the joined sheet'} ${file.name}`);
+  const sourceId = known?.id ?? newId();
+  const plan = planJoin(before, sheet, spec);
+  const roll = applyJoin(before, sheet, spec, plan, { id: sourceId, name: sourceName(file) });
+  await replaceRoll(manager, folio, roll);
+  const row = sourceRow(folio, sourceId, file, {
+    kind: 'joined',
+    columns: [...sheet.columns],
+    joinSpec: spec,
+  });
+  if (known) await manager.update(SourceRow, { id: sourceId, schoolId: folio.schoolId }, row);
+  else await manager.insert(SourceRow, row);
+  await matchAllFields(manager, folio, roll);
+}
+
+function checkJoin(roll: Roll, sheet: Sheet, spec: JoinSpec): void {
+  if (roll.entries.length === 0) {
+    throw conflict(
+      'roll-empty',
+      'There is no roll yet to join this sheet to. Bring in the list of learners first.',
+    );
+  }
+  const columns = new Set(roll.columns.map(({ id }) => id));
+  const titles = new Set(sheet.columns.map(({ title }) => title));
+  const missing = spec.right.find((title) => title !== WHOLE_NAME && !titles.has(title));
+  if (missing !== undefined) {
+    throw new Refusal(
+      422,
+      'key-missing',
+      `The sheet has no column “${missing}”, by which its rows are matched. Choose the column to match by.`,
+    );
+  }
+  if (
+    spec.left.length !== spec.right.length ||
+    spec.left.some((id) => id !== WHOLE_NAME && !columns.has(id))
+  ) {
+    throw new Refusal(
+      422,
+      'key-missing',
+      'A column to match by is not in the roll any more. Choose it again.',
+    );
+  }
+}
+
+/** Takes a joined source out, with the columns that it gave. */
+export async function takeOut(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+  sourceId: string,
+): Promise<void> {
+  const folio = await lockFolio(manager, schoolId, folioId);
+  const source = await manager.findOneBy(SourceRow, { id: sourceId, folioId, schoolId, kind: 'joined' });
+  if (!source) throw notFound('This joined source');
+  await keepEarlier(manager, folio, `taking out ${source.fileName}`);
+  const roll = takeOutSource(await loadRoll(manager, folio), sourceId);
+  await replaceRoll(manager, folio, roll);
+  await manager.delete(SourceRow, { id: sourceId, schoolId });
+  await matchAllFields(manager, folio, roll);
+}
+
+function sourceRow(
+  folio: FolioRow,
+  id: string,
+  { name, blobHash, laidOut }: ReadFile,
+  about: { kind: 'base' | 'joined'; columns?: Column[]; joinSpec?: JoinSpec },
+): SourceRow {
+  return {
+    id,
+    schoolId: folio.schoolId,
+    folioId: folio.id,
+    fileName: name,
+    blobHash,
+    rows: laidOut.sheet.rows.length,
+    notes: [...laidOut.sheet.notes],
+    broughtInAt: new Date(),
+    reading: laidOut.reading,
+    columns: null,
+    joinSpec: null,
+    ...about,
+  };
+}
+
+/** What a joined source is called in the titles of its columns: the sheet, or the file without its ending. */
+function sourceName({ name, laidOut }: ReadFile): string {
+  return laidOut.reading.sheet || name.replace(/\.[^.]{1,5}$/, '');
+}
+
+function keepIdentities(sheet: Sheet, present: readonly Column[], sourceId: string): Sheet {
+  const free = new Map(present.map((column) => [plainTitle(column.title), column]));
+  const columns = sheet.columns.map((column): Column => {
+    const known = free.get(plainTitle(column.title));
+    if (!known) return { ...column, sourceId };
+    free.delete(plainTitle(column.title));
+    return { ...column, id: known.id, sourceId, ...(known.role ? { role: known.role } : {}) };
+  });
+  return { ...sheet, columns: markNameColumns(columns) };
+}
+
+function keepEntryIdentities(before: Roll, roll: Roll): Roll {
+  const key = (values: Record<string, string>): string =>
+    JSON.stringify(roll.columns.map((column) => values[column.id] ?? ''));
+  const known = new Map<string, string[]>();
+  for (const entry of before.entries)
+    known.set(key(entry.values), [...(known.get(key(entry.values)) ?? []), entry.id]);
+  return {
+    ...roll,
+    entries: roll.entries.map((entry) => ({
+      ...entry,
+      id: known.get(key(entry.values))?.shift() ?? entry.id,
+    })),
+  };
+}

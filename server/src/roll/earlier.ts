@@ -1,0 +1,66 @@
+import { promisify } from 'node:util';
+import { gunzip, gzip } from 'node:zlib';
+import type { Roll } from '@scriptum/core/roll';
+import { In, type EntityManager } from 'typeorm';
+import { notFound } from '../refusal.js';
+import { EarlierRow, SourceRow, type FolioRow } from '../store/entities/folio.js';
+import { newId } from '../store/id.js';
+import { loadRoll, replaceRoll } from '../store/rolls.js';
+import { matchAllFields } from './match-fields.js';
+
+const zip = promisify(gzip);
+const unzip = promisify(gunzip);
+/** States kept for each folio. */
+const KEPT = 5;
+
+interface State {
+  readonly roll: Roll;
+  readonly sources: SourceRow[];
+}
+
+/** Keeps the roll and its sources as they are, before a larger change; nothing where the roll is still empty. */
+export async function keepEarlier(manager: EntityManager, folio: FolioRow, what: string): Promise<void> {
+  const { id: folioId, schoolId } = folio;
+  const state: State = {
+    roll: await loadRoll(manager, folio),
+    sources: await manager.findBy(SourceRow, { folioId, schoolId }),
+  };
+  if (state.roll.entries.length === 0) return;
+  await manager.insert(EarlierRow, {
+    id: newId(),
+    schoolId,
+    folioId,
+    what: what.slice(0, 300),
+    at: new Date(),
+    versionAfter: folio.rollVersion + 1,
+    state: await zip(JSON.stringify(state), { level: 3 }),
+  });
+  const all = await manager.find(EarlierRow, {
+    select: { id: true },
+    where: { folioId, schoolId },
+    order: { at: 'DESC' },
+  });
+  const old = all.slice(KEPT).map(({ id }) => id);
+  if (old.length > 0) await manager.delete(EarlierRow, { id: In(old), schoolId });
+}
+
+/** Puts the roll back to a kept state; later ones go, since they came after it. */
+export async function goBack(manager: EntityManager, folio: FolioRow, earlierId: string): Promise<void> {
+  const { id: folioId, schoolId } = folio;
+  const earlier = await manager.findOneBy(EarlierRow, { id: earlierId, folioId, schoolId });
+  if (!earlier) throw notFound('This earlier state of the roll');
+  const { roll, sources } = JSON.parse((await unzip(earlier.state)).toString('utf8')) as State;
+  await replaceRoll(manager, folio, roll);
+  await manager.delete(SourceRow, { folioId, schoolId });
+  await manager.insert(
+    SourceRow,
+    sources.map((source) => ({ ...source, broughtInAt: new Date(source.broughtInAt) })),
+  );
+  await matchAllFields(manager, folio, roll);
+  await manager
+    .createQueryBuilder()
+    .delete()
+    .from(EarlierRow)
+    .where('folioId = :folioId AND schoolId = :schoolId AND at >= :at', { folioId, schoolId, at: earlier.at })
+    .execute();
+}

@@ -1,0 +1,136 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { pino, type Logger } from 'pino';
+import type { DataSource } from 'typeorm';
+import { DEMO_ACCOUNT, loadDemo } from './demo/load-demo.js';
+import { FolioEvents } from './folio-events.js';
+import { createApp } from './http/app.js';
+import { Outbox } from './post/outbox.js';
+import { PracticePost } from './post/practice-post.js';
+import { Press } from './press/press.js';
+import { SheetReader } from './roll/sheet-reader.js';
+import { Typesetter } from './press/typesetter.js';
+import type { Settings } from './settings.js';
+import { School, Staff } from './store/entities/people.js';
+import { openDatabase } from './store/database.js';
+import { DatabaseSessionStore } from './store/session-store.js';
+
+/** A running Scriptum. */
+export interface Running {
+  /** Where the interface is, such as `http://127.0.0.1:4680`. */
+  readonly url: string;
+  readonly database: DataSource;
+  readonly press: Press;
+  readonly outbox: Outbox;
+  /** The demo sign-in, where the demo school is there. */
+  readonly demo: { email: string; password: string } | null;
+  /** Finishes what is at hand and stops. */
+  close(): Promise<void>;
+}
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+
+/** Starts all of Scriptum but MariaDB itself, whose URL it is given. */
+export async function startServer(settings: Settings, databaseUrl: string): Promise<Running> {
+  const log = pino({ level: settings.log, base: undefined });
+  const database = await openDatabase(databaseUrl);
+  const typesetter = new Typesetter(settings.pressWorkers, settings.documentTime);
+  const events = new FolioEvents();
+  const practicePost = settings.smtpUrl ? null : new PracticePost(database, log);
+  await practicePost?.listen(settings.practicePostPort);
+  const outbox = new Outbox(
+    database,
+    { urlFor: (schoolId) => settings.smtpUrl ?? practicePost!.urlFor(schoolId), from: settings.mailFrom },
+    events,
+    log,
+  );
+  const sheetReader = new SheetReader();
+  const press = new Press(database, typesetter, events, log);
+  const demo = settings.demo ? await demoAccount(database) : null;
+  const version = (JSON.parse(await readFile(path.join(root, 'package.json'), 'utf8')) as { version: string })
+    .version;
+  const webFolder = path.join(root, 'web/dist/browser');
+  const app = createApp({
+    database,
+    events,
+    typesetter,
+    sheetReader,
+    programs: press.programs,
+    press,
+    outbox,
+    log,
+    version,
+    demo,
+    practicePost: practicePost !== null,
+    domain: settings.mailFrom.split('@')[1]!,
+    sessionSecret: settings.sessionSecret ?? (await ownSecret(settings.dataFolder)),
+    secureCookies: settings.secureCookies,
+    webFolder: existsSync(path.join(webFolder, 'index.html')) ? webFolder : null,
+  });
+  const http = createServer(app);
+  await listen(http, settings.port, settings.host);
+  const resumed = await press.resume();
+  if (resumed > 0) log.info({ count: resumed }, 'going on with press runs that were not finished');
+  await outbox.open();
+  await new DatabaseSessionStore(database).sweep();
+  const { port } = http.address() as AddressInfo;
+  return {
+    url: `http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${port}`,
+    database,
+    press,
+    outbox,
+    demo,
+    async close() {
+      await closeHttp(http, log);
+      await press.close();
+      await outbox.close();
+      await practicePost?.close();
+      await typesetter.close();
+      await sheetReader.close();
+      await database.destroy();
+    },
+  };
+}
+
+/** The demo school, made where there is no school at all. */
+async function demoAccount(database: DataSource): Promise<{ email: string; password: string } | null> {
+  if ((await database.manager.count(School)) === 0) await loadDemo(database);
+  return (await database.manager.existsBy(Staff, { email: DEMO_ACCOUNT.email })) ? DEMO_ACCOUNT : null;
+}
+
+/** A secret made at the first start and kept in the data folder, so that sessions outlive a restart. */
+async function ownSecret(dataFolder: string): Promise<string> {
+  const file = path.join(dataFolder, 'session-secret');
+  try {
+    return (await readFile(file, 'utf8')).trim();
+  } catch {
+    await mkdir(dataFolder, { recursive: true });
+    const secret = randomBytes(32).toString('hex');
+    await writeFile(file, `${secret}\n`, { mode: 0o600 });
+    return secret;
+  }
+}
+
+async function listen(http: Server, port: number, host: string): Promise<void> {
+  await new Promise<void>((resolve, reject) => {
+    http.once('error', reject);
+    http.listen(port, host, () => {
+      http.off('error', reject);
+      resolve();
+    });
+  });
+}
+
+async function closeHttp(http: Server, log: Logger): Promise<void> {
+  await new Promise<void>((resolve) => {
+    http.close(() => resolve());
+    // Open event streams would keep it waiting for ever.
+    http.closeAllConnections();
+  });
+  log.debug('the HTTP server is closed');
+}

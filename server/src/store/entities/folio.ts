@@ -1,0 +1,105 @@
+import type { JoinSpec, SourceCell } from '@scriptum/core/roll';
+import type { Column as RollColumn, Reading, SheetNote } from '@scriptum/core/table';
+import type { CoverNote, Filing, Letter } from '@scriptum/core/template';
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
+
+/** One occasion's paperwork. */
+@Entity('folio')
+export class FolioRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @Column({ type: 'varchar', length: 200 }) title!: string;
+  @JsonColumn() columns!: RollColumn[];
+  @JsonColumn({ nullable: true }) rollKey!: string[] | null;
+  /** Goes up with every change to the roll. */
+  @Column({ type: 'int', default: 1 }) rollVersion!: number;
+  @JsonColumn() note!: CoverNote;
+  @Column({ type: 'int' }) noteVersion!: number;
+  @JsonColumn() filing!: Filing;
+  @Column({ type: 'int' }) filingVersion!: number;
+  @InstantColumn() createdAt!: Date;
+  @InstantColumn() changedAt!: Date;
+}
+
+/** Where columns of the roll came from. */
+@Entity('source')
+export class SourceRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
+  @Column({ type: 'varchar', length: 255 }) fileName!: string;
+  @HashColumn() blobHash!: string;
+  @Column({ type: 'int' }) rows!: number;
+  @JsonColumn() notes!: SheetNote[];
+  @InstantColumn() broughtInAt!: Date;
+  @Column({ type: 'varchar', length: 20 }) kind!: 'base' | 'joined';
+  @JsonColumn({ nullable: true }) reading!: Reading | null;
+  /** The columns of a joined source's rows. */
+  @JsonColumn({ nullable: true }) columns!: RollColumn[] | null;
+  @JsonColumn({ nullable: true }) joinSpec!: JoinSpec | null;
+}
+
+/** One row of a roll. */
+@Entity('entry')
+export class EntryRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
+  @Column({ type: 'int' }) position!: number;
+  @JsonColumn() values!: Record<string, string>;
+  @JsonColumn({ nullable: true }) exact!: Record<string, string> | null;
+  @JsonColumn({ nullable: true }) mends!: Record<string, SourceCell> | null;
+  @Column({ type: 'varchar', length: 300, nullable: true }) leftOut!: string | null;
+  @Column({ type: 'boolean' }) gone!: boolean;
+  @JsonColumn({ nullable: true }) tables!: Record<string, string[][]> | null;
+}
+
+/** The roll as it was before a larger change: the compressed JSON of its columns, entries and sources. */
+@Entity('roll_earlier')
+export class EarlierRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
+  @Column({ type: 'varchar', length: 300 }) what!: string;
+  @InstantColumn() at!: Date;
+  @Column({ type: 'int' }) versionAfter!: number;
+  @Column({ type: 'longblob' }) state!: Buffer;
+}
+
+@Entity('template')
+export class TemplateRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
+  @Column({ type: 'int' }) version!: number;
+  @JsonColumn() letter!: Letter;
+}
+
+/** A template as it was when papers were pressed from it. */
+@Entity('template_version')
+export class TemplateVersionRow {
+  @PrimaryColumn({ type: 'varchar', length: 40 }) templateId!: string;
+  @PrimaryColumn({ type: 'int' }) version!: number;
+  @IdColumn() schoolId!: string;
+  @JsonColumn() letter!: Letter;
+}
+
+/** A picture that a template may show. */
+@Entity('asset')
+export class AssetRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
+  @Column({ type: 'varchar', length: 255 }) name!: string;
+  @Column({ type: 'varchar', length: 100 }) mime!: string;
+  @HashColumn() blobHash!: string;
+}
+
+/** Bytes, addressed by their SHA-256. */
+@Entity('blob_file')
+export class BlobRow {
+  @PrimaryColumn({ type: 'varchar', length: 40 }) schoolId!: string;
+  @PrimaryColumn({ type: 'char', length: 64 }) hash!: string;
+  @Column({ type: 'longblob' }) bytes!: Buffer;
+}

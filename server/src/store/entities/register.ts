@@ -1,0 +1,80 @@
+import type { MessageState, PaperState } from '@scriptum/core/contract';
+import type { Values } from '@scriptum/core/fill';
+import { Column, Entity } from 'typeorm';
+import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
+
+@Entity('press_run')
+export class PressRunRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
+  @IdColumn({ nullable: true }) staffId!: string | null;
+  @IdColumn() templateId!: string;
+  @Column({ type: 'int' }) templateVersion!: number;
+  @Column({ type: 'varchar', length: 20 }) state!: 'running' | 'finished' | 'stopped';
+  @Column({ type: 'int' }) total!: number;
+  @InstantColumn() startedAt!: Date;
+  @InstantColumn({ nullable: true }) finishedAt!: Date | null;
+}
+
+/** One paper for one entry. Holds the values that it is made from, so that it can be made again. */
+@Entity('paper')
+export class PaperRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
+  @IdColumn() runId!: string;
+  @IdColumn() entryId!: string;
+  @IdColumn() templateId!: string;
+  @Column({ type: 'int' }) templateVersion!: number;
+  @Column({ type: 'int' }) position!: number;
+  @Column({ type: 'varchar', length: 300 }) learner!: string;
+  @Column({ type: 'varchar', length: 1000 }) fileName!: string;
+  @JsonColumn() values!: Values;
+  /** SHA-256 of all that decides how the paper looks and what it is called. */
+  @HashColumn() inputHash!: string;
+  @Column({ type: 'varchar', length: 20 }) state!: PaperState;
+  @Column({ type: 'varchar', length: 1000, nullable: true }) reason!: string | null;
+  @HashColumn({ nullable: true }) blobHash!: string | null;
+  @Column({ type: 'int', nullable: true }) pages!: number | null;
+  @Column({ type: 'int', nullable: true }) bytes!: number | null;
+  @InstantColumn({ nullable: true }) pressedAt!: Date | null;
+}
+
+/** One email with one paper. */
+@Entity('message')
+export class MessageRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
+  @IdColumn() entryId!: string;
+  @IdColumn() paperId!: string;
+  /** Unique: entry, template and how many times it was asked for. */
+  @Column({ type: 'varchar', length: 120 }) sendKey!: string;
+  /** The stable Message-ID, with its angle brackets. */
+  @Column({ type: 'varchar', length: 200 }) messageId!: string;
+  @Column({ type: 'varchar', length: 320 }) recipient!: string;
+  @Column({ type: 'varchar', length: 1000 }) subject!: string;
+  @Column({ type: 'longtext' }) text!: string;
+  @Column({ type: 'longtext' }) html!: string;
+  @Column({ type: 'varchar', length: 20 }) state!: MessageState;
+  @Column({ type: 'int' }) attempts!: number;
+  @Column({ type: 'varchar', length: 1000, nullable: true }) answer!: string | null;
+  @InstantColumn() queuedAt!: Date;
+  @InstantColumn() nextAttemptAt!: Date;
+  @InstantColumn({ nullable: true }) sentAt!: Date | null;
+}
+
+/** A message that the practice post got. */
+@Entity('practice_mail')
+export class PracticeMailRow {
+  @IdKey() id!: string;
+  @IdColumn() schoolId!: string;
+  @Column({ type: 'varchar', length: 320 }) mailbox!: string;
+  @Column({ type: 'varchar', length: 320 }) sender!: string;
+  @Column({ type: 'varchar', length: 1000 }) subject!: string;
+  @Column({ type: 'varchar', length: 300 }) messageId!: string;
+  @Column({ type: 'int' }) attachments!: number;
+  @Column({ type: 'longblob' }) raw!: Buffer;
+  @InstantColumn() receivedAt!: Date;
+}

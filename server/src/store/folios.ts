@@ -1,0 +1,167 @@
+import type { Folio, FolioSummary } from '@scriptum/core/contract';
+import { emptyFiling, emptyLetter, emptyNote } from '@scriptum/core/template';
+import type { DataSource, EntityManager } from 'typeorm';
+import { notFound } from '../refusal.js';
+import { AssetRow, EarlierRow, FolioRow, SourceRow, TemplateRow } from './entities/folio.js';
+import { newId } from './id.js';
+import { loadRoll } from './rolls.js';
+
+/** The folio's row. @throws Refusal `not-found`, also for another school's folio. */
+export async function findFolio(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<FolioRow> {
+  const folio = await manager.findOneBy(FolioRow, { id: folioId, schoolId });
+  if (!folio) throw notFound('This folio');
+  return folio;
+}
+
+/** Takes the folio's row for this transaction alone, so that two requests cannot work on it at once. */
+export async function lockFolio(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<FolioRow> {
+  const folio = await manager.findOne(FolioRow, {
+    where: { id: folioId, schoolId },
+    lock: { mode: 'pessimistic_write' },
+  });
+  if (!folio) throw notFound('This folio');
+  return folio;
+}
+
+export async function findTemplate(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<TemplateRow> {
+  const template = await manager.findOneBy(TemplateRow, { folioId, schoolId });
+  if (!template) throw notFound('The letter of this folio');
+  return template;
+}
+
+export async function loadAssets(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<AssetRow[]> {
+  return manager.findBy(AssetRow, { folioId, schoolId });
+}
+
+/** Everything that a desk shows but the register. */
+export async function loadFolio(manager: EntityManager, schoolId: string, folioId: string): Promise<Folio> {
+  const folio = await findFolio(manager, schoolId, folioId);
+  const [template, roll, assets, sources, earlier] = await Promise.all([
+    findTemplate(manager, schoolId, folioId),
+    loadRoll(manager, folio),
+    loadAssets(manager, schoolId, folioId),
+    manager.find(SourceRow, { where: { folioId, schoolId }, order: { kind: 'ASC', broughtInAt: 'ASC' } }),
+    manager.findOne(EarlierRow, {
+      select: { id: true, what: true, at: true, versionAfter: true },
+      where: { folioId, schoolId },
+      order: { at: 'DESC' },
+    }),
+  ]);
+  return {
+    id: folio.id,
+    title: folio.title,
+    sources: sources.map((source) => ({
+      id: source.id,
+      kind: source.kind,
+      fileName: source.fileName,
+      reading: source.reading ?? {},
+      rows: source.rows,
+      broughtInAt: source.broughtInAt.toISOString(),
+      notes: source.notes,
+      ...(source.columns ? { columns: source.columns } : {}),
+      ...(source.joinSpec ? { join: source.joinSpec } : {}),
+    })),
+    earlier: earlier && {
+      id: earlier.id,
+      what: earlier.what,
+      at: earlier.at.toISOString(),
+      changedSince: earlier.versionAfter !== folio.rollVersion,
+    },
+    roll,
+    letter: template.letter,
+    letterVersion: template.version,
+    note: folio.note,
+    noteVersion: folio.noteVersion,
+    filing: folio.filing,
+    filingVersion: folio.filingVersion,
+    assets: assets.map(({ id, name, mime }) => ({ id, name, mime })),
+  };
+}
+
+interface SummaryRow {
+  id: string;
+  title: string;
+  changedAt: Date;
+  entries: string;
+  pressed: string;
+  dispatched: string;
+}
+
+/** The school's folios, last changed first. */
+export async function listFolios(
+  database: DataSource,
+  schoolId: string,
+  folioId?: string,
+): Promise<FolioSummary[]> {
+  const rows = await database.query<SummaryRow[]>(
+    `SELECT f.id, f.title, f.changedAt,
+       (SELECT COUNT(*) FROM entry e WHERE e.folioId = f.id) AS entries,
+       (SELECT COUNT(*) FROM paper p WHERE p.folioId = f.id AND p.state IN ('pressed', 'cleared', 'held', 'dispatched')) AS pressed,
+       (SELECT COUNT(*) FROM paper p WHERE p.folioId = f.id AND p.state = 'dispatched') AS dispatched
+     FROM folio f WHERE f.schoolId = ? ${folioId ? 'AND f.id = ?' : ''} ORDER BY f.changedAt DESC, f.title`,
+    folioId ? [schoolId, folioId] : [schoolId],
+  );
+  return rows.map((row) => ({
+    id: row.id,
+    title: row.title,
+    entries: Number(row.entries),
+    pressed: Number(row.pressed),
+    dispatched: Number(row.dispatched),
+    changedAt: new Date(row.changedAt).toISOString(),
+  }));
+}
+
+/** Starts a folio with an empty roll, letter and note. */
+export async function createFolio(
+  manager: EntityManager,
+  schoolId: string,
+  title: string,
+  at: Date,
+): Promise<FolioRow> {
+  const folio = manager.create(FolioRow, {
+    id: newId(),
+    schoolId,
+    title,
+    columns: [],
+    rollKey: null,
+    rollVersion: 1,
+    note: emptyNote(),
+    noteVersion: 1,
+    filing: emptyFiling(),
+    filingVersion: 1,
+    createdAt: at,
+    changedAt: at,
+  });
+  await manager.insert(FolioRow, folio);
+  await manager.insert(TemplateRow, {
+    id: newId(),
+    schoolId,
+    folioId: folio.id,
+    version: 1,
+    letter: emptyLetter(title),
+  });
+  return folio;
+}
+
+export async function touchFolio(
+  manager: EntityManager,
+  folio: { id: string; schoolId: string },
+): Promise<void> {
+  await manager.update(FolioRow, { id: folio.id, schoolId: folio.schoolId }, { changedAt: new Date() });
+}

@@ -1,0 +1,135 @@
+import type { DispatchProgress, PaperLine, Register, Run } from '@scriptum/core/contract';
+import type { DataSource, EntityManager } from 'typeorm';
+import { planPapers } from '../press/papers.js';
+import { MessageRow, PaperRow, PressRunRow } from './entities/register.js';
+import { findFolio, findTemplate } from './folios.js';
+import { loadRoll } from './rolls.js';
+
+/** The papers of a folio in the order of the roll, the newest run, and how dispatch is getting on. */
+export async function loadRegister(
+  database: DataSource,
+  schoolId: string,
+  folioId: string,
+): Promise<Register> {
+  const { manager } = database;
+  await findFolio(manager, schoolId, folioId);
+  const [papers, messages, run, current] = await Promise.all([
+    manager
+      .createQueryBuilder(PaperRow, 'p')
+      .select([
+        'p.id',
+        'p.entryId',
+        'p.learner',
+        'p.fileName',
+        'p.inputHash',
+        'p.state',
+        'p.reason',
+        'p.pages',
+        'p.bytes',
+        'p.pressedAt',
+        'p.position',
+      ])
+      .where({ schoolId, folioId })
+      .orderBy('p.position')
+      .addOrderBy('p.pressedAt', 'DESC')
+      .getMany(),
+    manager.find(MessageRow, {
+      select: { id: true, paperId: true, recipient: true, state: true, answer: true, sentAt: true },
+      where: { schoolId, folioId },
+    }),
+    latestRun(manager, schoolId, folioId),
+    currentHashes(manager, schoolId, folioId),
+  ]);
+  const messageOf = new Map(messages.map((message) => [message.paperId, message]));
+  return {
+    papers: papers.map((paper) => paperLine(paper, messageOf.get(paper.id), current)),
+    run,
+    dispatch: progress(messages),
+  };
+}
+
+/** What the paper of each entry would be made from now, by entry. */
+export async function currentHashes(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<Map<string, string>> {
+  const folio = await findFolio(manager, schoolId, folioId);
+  const template = await findTemplate(manager, schoolId, folioId);
+  const roll = await loadRoll(manager, folio);
+  return new Map(
+    planPapers(roll, template.letter, folio.filing).map(({ entry, inputHash }) => [entry.id, inputHash]),
+  );
+}
+
+function paperLine(
+  paper: PaperRow,
+  message: MessageRow | undefined,
+  current: Map<string, string>,
+): PaperLine {
+  const stands = paper.state !== 'superseded' && paper.state !== 'waiting' && paper.state !== 'failed';
+  return {
+    id: paper.id,
+    entryId: paper.entryId,
+    learner: paper.learner,
+    fileName: paper.fileName,
+    state: paper.state,
+    reason: paper.reason,
+    pages: paper.pages,
+    bytes: paper.bytes,
+    pressedAt: paper.pressedAt?.toISOString() ?? null,
+    outOfDate: stands && current.get(paper.entryId) !== paper.inputHash,
+    message: message
+      ? {
+          id: message.id,
+          to: message.recipient,
+          state: message.state,
+          answer: message.answer,
+          sentAt: message.sentAt?.toISOString() ?? null,
+        }
+      : null,
+  };
+}
+
+function progress(messages: readonly MessageRow[]): DispatchProgress {
+  const count = (...states: string[]): number =>
+    messages.filter((message) => states.includes(message.state)).length;
+  return {
+    total: messages.length,
+    sent: count('sent'),
+    waiting: count('queued', 'sending', 'deferred'),
+    refused: count('refused'),
+    unconfirmed: count('unconfirmed'),
+  };
+}
+
+export async function latestRun(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<Run | null> {
+  const run = await manager.findOne(PressRunRow, {
+    where: { schoolId, folioId },
+    order: { startedAt: 'DESC' },
+  });
+  return run && describeRun(manager, run);
+}
+
+export async function describeRun(manager: EntityManager, run: PressRunRow): Promise<Run> {
+  const rows: { state: string; n: string }[] = await manager.query(
+    'SELECT state, COUNT(*) AS n FROM paper WHERE runId = ? AND schoolId = ? GROUP BY state',
+    [run.id, run.schoolId],
+  );
+  const count = (state: string): number => Number(rows.find((row) => row.state === state)?.n ?? 0);
+  const failed = count('failed');
+  const all = rows.reduce((sum, row) => sum + Number(row.n), 0);
+  return {
+    id: run.id,
+    state: run.state,
+    total: run.total,
+    pressed: all - failed - count('waiting'),
+    failed,
+    startedAt: run.startedAt.toISOString(),
+    finishedAt: run.finishedAt?.toISOString() ?? null,
+  };
+}

@@ -1,0 +1,105 @@
+import type { Entry, Roll } from '@scriptum/core/roll';
+import { In, type EntityManager } from 'typeorm';
+import { EntryRow, FolioRow } from './entities/folio.js';
+
+/** The roll with all its entries, in their order. */
+export async function loadRoll(manager: EntityManager, folio: FolioRow): Promise<Roll> {
+  const rows = await manager.find(EntryRow, {
+    where: { folioId: folio.id, schoolId: folio.schoolId },
+    order: { position: 'ASC' },
+  });
+  return rollOf(folio, rows);
+}
+
+/** The roll with some of its entries. */
+export async function loadEntries(
+  manager: EntityManager,
+  folio: FolioRow,
+  entryIds: readonly string[],
+): Promise<Roll> {
+  const rows: EntryRow[] = [];
+  for (let from = 0; from < entryIds.length; from += 1000) {
+    rows.push(
+      ...(await manager.findBy(EntryRow, {
+        id: In(entryIds.slice(from, from + 1000)),
+        folioId: folio.id,
+        schoolId: folio.schoolId,
+      })),
+    );
+  }
+  return rollOf(folio, rows);
+}
+
+const rollOf = (folio: FolioRow, rows: readonly EntryRow[]): Roll => ({
+  columns: folio.columns,
+  entries: rows.map(entryOf),
+  ...(folio.rollKey ? { key: folio.rollKey } : {}),
+});
+
+/** An entry as it is kept, without its keeper's columns. */
+export function entryOf({ id, position, values, exact, mends, leftOut, gone, tables }: EntryRow): Entry {
+  return {
+    id,
+    position,
+    values,
+    ...(exact ? { exact } : {}),
+    ...(mends ? { mends } : {}),
+    ...(leftOut === null ? {} : { leftOut }),
+    ...(gone ? { gone } : {}),
+    ...(tables ? { tables } : {}),
+  };
+}
+
+const rowOf = (folio: FolioRow, entry: Entry): EntryRow => ({
+  id: entry.id,
+  schoolId: folio.schoolId,
+  folioId: folio.id,
+  position: entry.position,
+  values: entry.values,
+  exact: entry.exact ?? null,
+  mends: entry.mends ?? null,
+  leftOut: entry.leftOut ?? null,
+  gone: entry.gone ?? false,
+  tables: entry.tables ?? null,
+});
+
+/** Puts a whole roll in the place of the folio's. */
+export async function replaceRoll(manager: EntityManager, folio: FolioRow, roll: Roll): Promise<void> {
+  await manager.delete(EntryRow, { folioId: folio.id, schoolId: folio.schoolId });
+  for (let from = 0; from < roll.entries.length; from += 500) {
+    await manager.insert(
+      EntryRow,
+      roll.entries.slice(from, from + 500).map((entry) => rowOf(folio, entry)),
+    );
+  }
+  await changeRoll(manager, folio, roll);
+}
+
+/** Keeps the entries that changed. */
+export async function keepEntries(
+  manager: EntityManager,
+  folio: FolioRow,
+  entries: readonly Entry[],
+): Promise<void> {
+  for (let from = 0; from < entries.length; from += 500) {
+    await manager.upsert(
+      EntryRow,
+      entries.slice(from, from + 500).map((entry) => rowOf(folio, entry)),
+      ['id'],
+    );
+  }
+}
+
+/** Keeps the columns and the key, and counts the change. `folio` is up to date afterwards. */
+export async function changeRoll(manager: EntityManager, folio: FolioRow, roll: Roll): Promise<void> {
+  folio.columns = roll.columns;
+  folio.rollKey = roll.key?.length ? roll.key : null;
+  folio.rollVersion += 1;
+  folio.changedAt = new Date();
+  const { columns, rollKey, rollVersion, changedAt } = folio;
+  await manager.update(
+    FolioRow,
+    { id: folio.id, schoolId: folio.schoolId },
+    { columns, rollKey, rollVersion, changedAt },
+  );
+}

@@ -1,0 +1,234 @@
+import type { PaperLine, Proof } from '@scriptum/core/contract';
+import { PressRunRow } from '@scriptum/server/store/entities/register';
+import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
+import { pdfInfo, pdfText, qpdfCheck } from './testing/pdf.js';
+
+let server: TestServer;
+let client: Client;
+beforeAll(async () => {
+  server = await startTestServer();
+  client = await newSchool(server);
+});
+afterAll(() => server.close());
+
+const file = async (folioId: string, paper: PaperLine): Promise<Buffer> =>
+  Buffer.from(await (await client.raw('GET', `/folios/${folioId}/papers/${paper.id}/file`)).arrayBuffer());
+
+const NAMES = [
+  'Amara Okonjo-Baptiste',
+  'Łukasz Wiśniewski',
+  'Nguyễn Thị Ánh',
+  'Γεωργία Παππά',
+  'Ольга Черненко',
+  'محمد السعدي',
+  'یوسف الحسینی',
+  'נועם ארי',
+  'अनन्या शर्मा',
+  'ณัฐพงษ์ ศรีสุข',
+  '王小明',
+  '김서연',
+  'さくら',
+  'D’Arcy',
+  '#panic("x") {{Name}} <script>',
+  '*bold* $x$ @ref \\ #let',
+];
+
+test('names of every script come out of the PDF as they went in (read back with pdftotext, checked with qpdf)', async () => {
+  const cell = (name: string): string => `"${name.replace(/"/g, '""')}"`;
+  const folio = await client.folioOf(`Name,Class\n${NAMES.map((name) => `${cell(name)},8A`).join('\n')}`, {
+    letter: ['Dear', '{{Name}}', 'of class {{Class}}, {{Class}} again'],
+    file: '{{Class}}/{{Name}}',
+  });
+  await client.press(server, folio.id);
+  const { papers, run } = await client.register(folio.id);
+  expect(run).toMatchObject({ state: 'finished', total: NAMES.length, pressed: NAMES.length, failed: 0 });
+  for (const [n, paper] of papers.entries()) {
+    const bytes = await file(folio.id, paper);
+    expect(bytes.length).toBe(paper.bytes);
+    expect(qpdfCheck(bytes)).toContain('No syntax or stream encoding errors');
+    expect(pdfText(bytes)).toContain(NAMES[n]);
+    expect(pdfText(bytes)).toContain('of class 8A, 8A again');
+  }
+  expect(papers[14]?.fileName).toBe('8A/#panic(-x-) {{Name}} -script-.pdf');
+});
+
+test('page sizes (ISO 216: A4 is 210 × 297 mm; ANSI/ASME Y14.1: A is 8.5 × 11 in; 72 points are an inch)', async () => {
+  const folio = await client.folioOf('Name\nAmara', { letter: ['Dear {{Name}}'] });
+  const { body: saved } = await client.send<{ version: number }>('PUT', `/folios/${folio.id}/letter`, {
+    version: folio.letterVersion,
+    letter: folio.letter,
+  });
+  await client.press(server, folio.id);
+  const size = async (): Promise<number[]> => {
+    const paper = (await client.register(folio.id)).papers.find((each) => each.state === 'pressed')!;
+    return (pdfInfo(await file(folio.id, paper))['Page size'] ?? '')
+      .match(/[\d.]+/g)!
+      .slice(0, 2)
+      .map(Number);
+  };
+  const [width, height] = await size();
+  expect(width).toBeCloseTo((210 / 25.4) * 72, 1);
+  expect(height).toBeCloseTo((297 / 25.4) * 72, 1);
+  await client.send('PUT', `/folios/${folio.id}/letter`, {
+    version: saved.version,
+    letter: { ...folio.letter, page: { ...folio.letter.page, size: 'Letter' } },
+  });
+  await client.press(server, folio.id);
+  expect(await size()).toEqual([612, 792]);
+});
+
+test('asking twice makes nothing twice; what changed is made anew and the earlier one stays', async () => {
+  const folio = await client.folioOf('Name\nAmara\nIlse', { letter: ['Dear {{Name}}'] });
+  expect(await client.press(server, folio.id)).toMatchObject({ run: { total: 2 }, upToDate: 0 });
+  expect(await client.press(server, folio.id)).toEqual({ run: null, upToDate: 2 });
+  await client.send('PUT', `/folios/${folio.id}/letter`, {
+    version: folio.letterVersion,
+    letter: { ...folio.letter, language: 'de-DE' },
+  });
+  expect((await client.register(folio.id)).papers.map((paper) => paper.outOfDate)).toEqual([true, true]);
+  const [first] = folio.roll.entries;
+  expect(await client.press(server, folio.id, [first!.id])).toMatchObject({ run: { total: 1 } });
+  const { papers } = await client.register(folio.id);
+  expect(
+    papers
+      .filter((paper) => paper.entryId === first!.id)
+      .map((paper) => paper.state)
+      .sort(),
+  ).toEqual(['pressed', 'superseded']);
+  expect(
+    (
+      await file(
+        folio.id,
+        papers.find((paper) => paper.state === 'superseded')!,
+      )
+    )
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-');
+});
+
+test('a held paper stays held when it is made anew', async () => {
+  const folio = await client.folioOf('Name\nAmara', { letter: ['Dear {{Name}}'] });
+  await client.press(server, folio.id);
+  const [paper] = (await client.register(folio.id)).papers;
+  await client.send('POST', `/folios/${folio.id}/papers/hold`, { paperIds: [paper!.id], hold: true });
+  await client.send('PUT', `/folios/${folio.id}/letter`, {
+    version: folio.letterVersion,
+    letter: { ...folio.letter, language: 'de-DE' },
+  });
+  await client.press(server, folio.id);
+  expect((await client.register(folio.id)).papers.map((each) => each.state).sort()).toEqual([
+    'held',
+    'superseded',
+  ]);
+});
+
+test('what blocks is said, and nothing is made', async () => {
+  const folio = await client.folioOf('Name\nAmara', { letter: ['Dear {{Name}}'] });
+  const fields = folio.letter.fields.map((field) => ({ ...field, columnId: null }));
+  await client.send('PUT', `/folios/${folio.id}/letter`, {
+    version: folio.letterVersion,
+    letter: { ...folio.letter, fields },
+  });
+  expect(await client.send('POST', `/folios/${folio.id}/runs`, {})).toMatchObject({
+    status: 409,
+    body: { code: 'preflight-blocked', detail: expect.stringContaining('“Name”') },
+  });
+  expect((await client.register(folio.id)).papers).toEqual([]);
+});
+
+test('one run at a time; a stop keeps what was made', async () => {
+  const folio = await client.folioOf(
+    `Name\n${Array.from({ length: 400 }, (_, n) => `Learner ${n}`).join('\n')}`,
+    { letter: ['Dear {{Name}}'] },
+  );
+  const started = await client.send<{ run: { id: string } }>('POST', `/folios/${folio.id}/runs`, {});
+  expect(await client.send('POST', `/folios/${folio.id}/runs`, {})).toMatchObject({
+    status: 409,
+    body: { code: 'run-going' },
+  });
+  expect(await client.bringIn(folio.id, 'x.csv', 'Name\nX')).toMatchObject({ status: 409 });
+  await client.send('POST', `/folios/${folio.id}/runs/${started.body.run.id}/stop`, {});
+  const { papers, run } = await client.register(folio.id);
+  expect(run?.state).toBe('stopped');
+  expect(papers.length).toBeLessThan(400);
+  expect(papers.every((paper) => paper.state === 'pressed' && paper.bytes)).toBe(true);
+  const rest = await client.press(server, folio.id);
+  expect((rest.run?.total ?? 0) + rest.upToDate).toBe(400);
+  expect((await client.register(folio.id)).papers).toHaveLength(400);
+});
+
+test('a document that takes too long is given up, and the others are made', async () => {
+  const slow = await startTestServer({ SCRIPTUM_DOCUMENT_SECONDS: '1.5' });
+  const other = await newSchool(slow);
+  const body = Array.from({ length: 60 }, () => '{{Text}}');
+  const folio = await other.folioOf(`Name,Text\nshort,x\nlong,"${'word '.repeat(7900)}"\nalso short,y`, {
+    letter: body,
+  });
+  await other.press(slow, folio.id);
+  const { papers } = await other.register(folio.id);
+  expect(papers.map((paper) => paper.state)).toEqual(['pressed', 'failed', 'pressed']);
+  expect(papers[1]?.reason).toContain('longer than 1.5 seconds');
+  await slow.close();
+}, 60_000);
+
+test('a run that a dead server left is finished by the next', async () => {
+  const own = await startTestServer();
+  const person = await newSchool(own);
+  const folio = await person.folioOf('Name\nAmara\nIlse\nTane', { letter: ['Dear {{Name}}'] });
+  await person.press(own, folio.id);
+  // As a server leaves it that was killed between two commits.
+  const { database } = own.running;
+  await database.query(
+    "UPDATE paper SET state = 'waiting', blobHash = NULL, pages = NULL, bytes = NULL WHERE position > 0",
+  );
+  await database.manager.update(PressRunRow, { folioId: folio.id }, { state: 'running', finishedAt: null });
+  const again = await own.restart();
+  const { id } = await again.running.database.manager.findOneByOrFail(PressRunRow, { folioId: folio.id });
+  await again.running.press.ended(id);
+  expect(await again.running.database.query('SELECT state, COUNT(*) AS n FROM paper GROUP BY state')).toEqual(
+    [{ state: 'pressed', n: '3' }],
+  );
+  expect(await again.running.database.manager.findOneByOrFail(PressRunRow, { id })).toMatchObject({
+    state: 'finished',
+  });
+  await again.close();
+});
+
+test('a proof is the same page as a picture, also of what is not saved yet', async () => {
+  const folio = await client.folioOf('Name\nAmara', { letter: ['Dear {{Name}}'] });
+  const proof = (
+    await client.send<Proof>('POST', `/folios/${folio.id}/proof`, {
+      entryId: folio.roll.entries[0]!.id,
+      letter: folio.letter,
+    })
+  ).body;
+  expect(proof).toMatchObject({ pages: 1, svg: expect.stringMatching(/^<svg /) });
+  expect(proof.width).toBeCloseTo(595.28, 1);
+  const long = {
+    ...folio.letter,
+    body: {
+      type: 'doc',
+      content: Array.from({ length: 90 }, () => ({
+        type: 'paragraph',
+        content: [{ type: 'text', text: 'x' }],
+      })),
+    },
+  };
+  expect(
+    (await client.send<Proof>('POST', `/folios/${folio.id}/proof`, { entryId: null, letter: long })).body
+      .pages,
+  ).toBe(3);
+});
+
+test('all papers come as one ZIP, in their folders', async () => {
+  const folio = await client.folioOf('Name,Class\nZoë,8A\nŁukasz,8B', {
+    letter: ['{{Name}}'],
+    file: '{{Class}}/{{Name}}',
+  });
+  expect((await client.raw('GET', `/folios/${folio.id}/papers.zip`)).status).toBe(404);
+  await client.press(server, folio.id);
+  const zip = Buffer.from(await (await client.raw('GET', `/folios/${folio.id}/papers.zip`)).arrayBuffer());
+  const { default: JSZip } = await import('jszip');
+  expect(Object.keys((await JSZip.loadAsync(zip)).files).sort()).toEqual(['8A/Zoë.pdf', '8B/Łukasz.pdf']);
+});

@@ -1,0 +1,38 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+
+function withFile<T>(bytes: Uint8Array, work: (file: string) => T): T {
+  const folder = mkdtempSync(path.join(tmpdir(), 'scriptum-pdf-'));
+  try {
+    const file = path.join(folder, 'paper.pdf');
+    writeFileSync(file, bytes);
+    return work(file);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** The text that Poppler reads out of a PDF, without the marks that it puts around right-to-left text. */
+export const pdfText = (bytes: Uint8Array): string =>
+  withFile(bytes, (file) =>
+    execFileSync('pdftotext', ['-enc', 'UTF-8', file, '-'], { encoding: 'utf8' }).replace(
+      /[\u200e\u200f\u202a-\u202e\u2066-\u2069]/g,
+      '',
+    ),
+  );
+
+/** What `pdfinfo` says, by key. */
+export const pdfInfo = (bytes: Uint8Array): Record<string, string> =>
+  withFile(bytes, (file) =>
+    Object.fromEntries(
+      execFileSync('pdfinfo', [file], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })
+        .split('\n')
+        .map((line) => [line.slice(0, line.indexOf(':')), line.slice(line.indexOf(':') + 1).trim()]),
+    ),
+  );
+
+/** Throws where `qpdf --check` finds a fault. */
+export const qpdfCheck = (bytes: Uint8Array): string =>
+  withFile(bytes, (file) => execFileSync('qpdf', ['--check', file], { encoding: 'utf8' }));

@@ -1,0 +1,270 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Worker } from 'node:worker_threads';
+import { fillFields } from '@scriptum/core/fill';
+import { programValues, typesetLetter } from '@scriptum/core/page';
+import type { Folio } from '@scriptum/core/contract';
+import { emptyLetter, type Letter } from '@scriptum/core/template';
+import { queueDispatch, planDispatch } from '@scriptum/server/post/dispatch';
+import { type Press } from '@scriptum/server/press/press';
+import { Typesetter } from '@scriptum/server/press/typesetter';
+import { startServer, type Running } from '@scriptum/server/server';
+import { readSettings } from '@scriptum/server/settings';
+import { School } from '@scriptum/server/store/entities/people';
+import { FolioRow, TemplateRow } from '@scriptum/server/store/entities/folio';
+import { createFolio, loadFolio } from '@scriptum/server/store/folios';
+import { newId } from '@scriptum/server/store/id';
+import { bringInBytes } from '@scriptum/server/roll/bring-in-bytes';
+import nodemailer from 'nodemailer';
+import { startMariaDb } from './mariadb.js';
+import { measureProof, type ProofTimes } from './bench-proof.js';
+import { measureRoll, type RollTimes } from './bench-roll.js';
+
+const LETTERS = 500;
+const ROUNDS = 3;
+
+/** Prints ratios that are measured side by side in one run. @returns the exit code. */
+export async function bench(say: (line: string) => void): Promise<number> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'scriptum-bench-'));
+  const database = await startMariaDb({ folder });
+  const sink = await startSink();
+  const settings = readSettings({
+    SCRIPTUM_PORT: '0',
+    SCRIPTUM_DATA: folder,
+    SCRIPTUM_LOG: 'silent',
+    SCRIPTUM_SMTP_URL: `smtp://127.0.0.1:${sink.port}`,
+  });
+  const running = await startServer(settings, database.url);
+  try {
+    say(`${LETTERS} one-page letters, best of ${ROUNDS} rounds each, on this machine:\n`);
+    const typesetter = new Typesetter(settings.pressWorkers, settings.documentTime);
+    await warm(typesetter);
+    const rounds = {
+      press: [] as number[],
+      engine: [] as number[],
+      dispatch: [] as number[],
+      mailer: [] as number[],
+    };
+    for (let round = 0; round < ROUNDS; round++) {
+      const folio = await makeFolio(running);
+      rounds.engine.push(await pressBare(typesetter, folio));
+      rounds.press.push(await pressWhole(running, folio));
+      rounds.mailer.push(await mailBare(running, folio, sink.port));
+      rounds.dispatch.push(await dispatchWhole(running, folio));
+    }
+    await typesetter.close();
+    const best = (list: number[]): number => Math.max(...list);
+    report(say, 'papers a second', best(rounds.press), 'the bare engine', best(rounds.engine), 0.7);
+    report(say, 'messages a second', best(rounds.dispatch), 'bare nodemailer', best(rounds.mailer), 0.7);
+    proofReport(say, await measureProof(running));
+    rollReport(say, await measureRoll(running));
+    return 0;
+  } finally {
+    await running.close();
+    await sink.stop();
+    await database.stop();
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+function report(
+  say: (line: string) => void,
+  what: string,
+  ours: number,
+  other: string,
+  theirs: number,
+  aim: number,
+): void {
+  const ratio = ours / theirs;
+  say(
+    `${what}: ${ours.toFixed(0)}, ${other}: ${theirs.toFixed(0)}, ratio ${ratio.toFixed(2)} (aim at least ${aim}) ${ratio >= aim ? 'reached' : 'NOT reached'}`,
+  );
+}
+
+function proofReport(say: (line: string) => void, times: ProofTimes): void {
+  const p95 = times.server[Math.floor(times.server.length * 0.95)]!;
+  say(
+    `proof, server time: p95 ${p95.toFixed(0)} ms over ${times.server.length} (aim at most 100 ms) ${p95 <= 100 ? 'reached' : 'NOT reached'}`,
+  );
+  if (!times.browser) {
+    say('proof in the browser: not measured, there is no Chromium');
+    return;
+  }
+  const median = times.browser[Math.floor(times.browser.length / 2)]!;
+  say(
+    `key press to new picture: median ${median.toFixed(0)} ms, slowest ${times.browser.at(-1)!.toFixed(0)} ms over ${times.browser.length} (aim under 200 ms) ${median < 200 ? 'reached' : 'NOT reached'}`,
+  );
+}
+
+function rollReport(say: (line: string) => void, times: RollTimes): void {
+  const verdict = (reached: boolean): string => (reached ? 'reached' : 'NOT reached');
+  const ratio = times.reading / times.bareReading;
+  say(
+    `reading 10,000 × 40 XLSX: ${(times.reading / 1000).toFixed(2)} s, the bare reader ${(times.bareReading / 1000).toFixed(2)} s: ${ratio.toFixed(2)} (aim at most 1.5) ${verdict(ratio <= 1.5)}`,
+  );
+  say(
+    `joining 10,000 to 10,000: ${times.joining.toFixed(0)} ms (aim under 500 ms) ${verdict(times.joining < 500)}`,
+  );
+  if (!times.browser) return;
+  const { gap, longTasks, edits } = times.browser;
+  say(
+    `while a file is read the page answers within ${gap.toFixed(0)} ms (aim 50 ms) ${verdict(gap <= 50)}; tasks over 200 ms: ${longTasks} (aim none) ${verdict(longTasks === 0)}`,
+  );
+  const median = edits[Math.floor(edits.length / 2)]!;
+  say(
+    `a cell edited in 10,000 rows shows after: median ${median.toFixed(0)} ms, slowest ${edits.at(-1)!.toFixed(0)} ms over ${edits.length} (aim under 50 ms) ${verdict(median < 50)}`,
+  );
+}
+
+const perSecond = (began: number): number => LETTERS / ((performance.now() - began) / 1000);
+
+/** A folio with a roll of 500 and a one-page letter that shows every column. */
+async function makeFolio(running: Running): Promise<Folio> {
+  const { database } = running;
+  const school = await database.manager.findOneByOrFail(School, {});
+  const rows = Array.from(
+    { length: LETTERS },
+    (_, n) =>
+      `Learner ${n},8${'ABC'[n % 3]},l${n}@families.example,${(n * 37) % 100},"Your drawings are to scale, and number ${n} held."`,
+  );
+  return database.transaction(async (manager) => {
+    const folio = await createFolio(manager, school.id, 'Bench', new Date());
+    await bringInBytes(manager, school.id, folio.id, {
+      name: 'bench.csv',
+      bytes: Buffer.from(`Name,Class,Email,Mark,Remark\n${rows.join('\n')}\n`),
+    });
+    const made = await loadFolio(manager, school.id, folio.id);
+    const letter = benchLetter(made);
+    await manager.update(TemplateRow, { folioId: folio.id }, { letter });
+    const text = {
+      type: 'doc' as const,
+      content: [
+        {
+          type: 'paragraph' as const,
+          content: [{ type: 'text' as const, text: 'The letter comes with this message.' }],
+        },
+      ],
+    };
+    const note = {
+      ...made.note,
+      fields: letter.fields,
+      subject: [{ type: 'text' as const, text: 'Feedback' }],
+      body: text,
+    };
+    await manager.update(FolioRow, { id: folio.id }, { note });
+    return { ...made, letter, note };
+  });
+}
+
+function benchLetter(folio: Folio): Letter {
+  const fields = folio.roll.columns.map((column) => ({
+    id: newId(),
+    name: column.title,
+    columnId: column.id,
+  }));
+  const field = (n: number) => ({ type: 'field' as const, attrs: { fieldId: fields[n]!.id } });
+  const text = (words: string) => ({ type: 'text' as const, text: words });
+  const filler =
+    'The workshop is open on Tuesdays after school, and every learner may finish what was begun in the lesson. ';
+  return {
+    ...emptyLetter('Bench'),
+    fields,
+    body: {
+      type: 'doc',
+      content: [
+        { type: 'heading', attrs: { level: 1 }, content: [text('Feedback for '), field(0)] },
+        {
+          type: 'paragraph',
+          content: [text('Class '), field(1), text(', mark '), field(3), text(', '), field(2)],
+        },
+        { type: 'paragraph', content: [field(4)] },
+        ...Array.from({ length: 4 }, () => ({
+          type: 'paragraph' as const,
+          content: [text(filler.repeat(3))],
+        })),
+      ],
+    },
+  };
+}
+
+/** The engine alone: the same sources and values on as many threads, results thrown away. */
+async function pressBare(typesetter: Typesetter, folio: Folio): Promise<number> {
+  const program = { ...typesetLetter(folio.letter), pictures: [] };
+  const values = folio.roll.entries.map((entry) =>
+    programValues(folio.letter, fillFields(folio.letter.fields, entry)),
+  );
+  const at = new Date();
+  const began = performance.now();
+  let next = 0;
+  const lane = async (): Promise<void> => {
+    while (next < values.length) await typesetter.paper(program, values[next++]!, at);
+  };
+  await Promise.all(Array.from({ length: typesetter.workers + 1 }, lane));
+  return perSecond(began);
+}
+
+/** The whole press: from rows to files and states in MariaDB. */
+async function pressWhole(running: Running, folio: Folio): Promise<number> {
+  const school = await running.database.manager.findOneByOrFail(School, {});
+  const began = performance.now();
+  const { run } = await (running.press as Press).start(school.id, folio.id, null);
+  await running.press.ended(run!.id);
+  return perSecond(began);
+}
+
+async function warm(typesetter: Typesetter): Promise<void> {
+  const program = { ...typesetLetter(emptyLetter('Warm')), pictures: [] };
+  await Promise.all(Array.from({ length: 20 }, () => typesetter.paper(program, '{}', new Date())));
+}
+
+/** nodemailer alone: the same texts and files, on as many connections, to the same sink. */
+async function mailBare(running: Running, folio: Folio, port: number): Promise<number> {
+  const rows: { recipient: string; bytes: Buffer; fileName: string }[] = await running.database.query(
+    'SELECT p.fileName, b.bytes FROM paper p JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash WHERE p.folioId = ?',
+    [folio.id],
+  );
+  const transport = nodemailer.createTransport({
+    host: '127.0.0.1',
+    port,
+    pool: true,
+    maxConnections: 2,
+    maxMessages: Infinity,
+  } as never);
+  const began = performance.now();
+  await Promise.all(
+    rows.map(({ bytes, fileName }, n) =>
+      transport.sendMail({
+        from: 'office@thistlequay.example',
+        to: `l${n}@families.example`,
+        subject: 'Feedback',
+        text: 'The letter comes with this message.',
+        html: '<p>The letter comes with this message.</p>',
+        attachments: [{ filename: fileName, content: bytes, contentType: 'application/pdf' }],
+      }),
+    ),
+  );
+  const result = perSecond(began);
+  transport.close();
+  return result;
+}
+
+/** The whole dispatch: from the plan to states in MariaDB. */
+async function dispatchWhole(running: Running, folio: Folio): Promise<number> {
+  const school = await running.database.manager.findOneByOrFail(School, {});
+  const began = performance.now();
+  const { planId } = await planDispatch(running.database.manager, school.id, folio.id);
+  await running.database.transaction((manager) =>
+    queueDispatch(manager, school.id, folio.id, { planId, again: false }, 'thistlequay.example'),
+  );
+  running.outbox.wake();
+  await running.outbox.idle();
+  return perSecond(began);
+}
+
+/** A mail server in a thread of its own that takes everything and keeps nothing. */
+async function startSink(): Promise<{ port: number; stop: () => Promise<unknown> }> {
+  const worker = new Worker(new URL('./bench-sink.js', import.meta.url));
+  const port = await new Promise<number>((resolve) => worker.once('message', resolve));
+  return { port, stop: () => worker.terminate() };
+}

@@ -1,0 +1,202 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { userInfo } from 'node:os';
+import path from 'node:path';
+import mysql from 'mysql2/promise';
+
+/** A MariaDB server of our own, in a folder of our own, on loopback. */
+export interface OwnDatabase {
+  /** `mysql://user@host:port/database` */
+  readonly url: string;
+  stop(): Promise<void>;
+}
+
+export interface OwnDatabaseOptions {
+  /** Folder that holds the data, the socket and the log. Made where it is missing. */
+  readonly folder: string;
+  /** For tests: faster, and not safe against a power cut. */
+  readonly careless?: boolean;
+}
+
+/** A sentence for the person who started the program. */
+export class StartProblem extends Error {
+  override name = 'StartProblem';
+}
+
+const DATABASE = 'scriptum';
+const STARTUP = 180_000;
+/** Waits for no disk: a slow one would take minutes for a thousand small writes at the start. */
+const CARELESS = ['--debug-no-sync', '--innodb-flush-log-at-trx-commit=0', '--innodb-doublewrite=0'];
+
+/** Starts MariaDB, made ready at the first start. After a crash InnoDB mends itself from its log. */
+export async function startMariaDb({ folder, careless = false }: OwnDatabaseOptions): Promise<OwnDatabase> {
+  const server = find('mariadbd');
+  const data = path.join(folder, 'mariadb');
+  const ready = path.join(data, '.scriptum-ready');
+  mkdirSync(folder, { recursive: true });
+  await refuseSecond(data);
+  // A first start that was cut off leaves half a database behind; it holds nothing yet.
+  if (!existsSync(ready)) {
+    rmSync(data, { recursive: true, force: true });
+    install(data, careless);
+  }
+  const port = await freePort();
+  const log = path.join(folder, 'mariadb.log');
+  const out = openSync(log, 'a');
+  const child = spawn(
+    server,
+    [
+      '--no-defaults',
+      `--datadir=${data}`,
+      // Socket paths may have 107 bytes at most; a relative one, from the data folder, is always short enough.
+      '--socket=scriptum.sock',
+      `--pid-file=${path.join(data, 'scriptum.pid')}`,
+      `--port=${port}`,
+      '--bind-address=127.0.0.1',
+      '--skip-log-bin',
+      '--max-allowed-packet=256M',
+      '--character-set-server=utf8mb4',
+      '--innodb-buffer-pool-size=256M',
+      '--innodb-log-file-size=128M',
+      '--skip-name-resolve',
+      ...(isRoot() ? ['--user=root'] : []),
+      ...(careless ? CARELESS : []),
+    ],
+    // Its own group: a Ctrl-C in the terminal reaches Scriptum first, which then stops the database in order.
+    { cwd: data, stdio: ['ignore', out, out], detached: true },
+  );
+  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+  const stop = async (): Promise<void> => {
+    if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
+    await ended;
+  };
+  try {
+    await untilItAnswers(child, port, log);
+    await makeDatabase(port);
+  } catch (error) {
+    await stop();
+    throw error;
+  }
+  if (!existsSync(ready)) (await import('node:fs/promises')).writeFile(ready, '');
+  return { url: `mysql://root@127.0.0.1:${port}/${DATABASE}`, stop };
+}
+
+function find(name: string): string {
+  for (const folder of [
+    ...(process.env['PATH'] ?? '').split(':'),
+    '/usr/sbin',
+    '/usr/bin',
+    '/usr/local/sbin',
+  ]) {
+    const file = path.join(folder, name);
+    if (folder && existsSync(file)) return file;
+  }
+  throw new StartProblem(
+    'MariaDB is not installed. Run this, then start again:\n  sudo apt-get install mariadb-server',
+  );
+}
+
+/** Two servers on one data folder would destroy it; a file left by a crash means nothing once its process is gone. */
+async function refuseSecond(data: string): Promise<void> {
+  let pid: number;
+  try {
+    pid = Number(readFileSync(path.join(data, 'scriptum.pid'), 'utf8'));
+  } catch {
+    return;
+  }
+  if (!isRunningDatabase(pid)) return;
+  // Left running when Scriptum was killed: ask it to end, in order.
+  process.kill(pid, 'SIGTERM');
+  const deadline = Date.now() + 30_000;
+  while (isRunningDatabase(pid) && Date.now() < deadline)
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  if (isRunningDatabase(pid)) {
+    throw new StartProblem(
+      `The database of this folder is still running (process ${pid}) and does not stop. End it, then start again:\n  kill ${pid}`,
+    );
+  }
+}
+
+/** False also where another program has the number by now, or where the process has ended and only its entry is left. */
+function isRunningDatabase(pid: number): boolean {
+  try {
+    const [, name, state] = /\((.*)\) (\S)/.exec(readFileSync(`/proc/${pid}/stat`, 'utf8')) ?? [];
+    return /^(mariadbd|mysqld)/.test(name ?? '') && state !== 'Z' && state !== 'X';
+  } catch {
+    return false;
+  }
+}
+
+function install(data: string, careless: boolean): void {
+  const made = spawnSync(
+    find('mariadb-install-db'),
+    [
+      '--no-defaults',
+      '--auth-root-authentication-method=normal',
+      '--skip-test-db',
+      `--datadir=${data}`,
+      ...(isRoot() ? ['--user=root'] : []),
+      ...(careless ? CARELESS : []),
+    ],
+    { encoding: 'utf8' },
+  );
+  if (made.status !== 0) {
+    throw new StartProblem(
+      `MariaDB could not make its data folder ${data}:\n${(made.stderr || made.stdout).trim().split('\n').slice(-4).join('\n')}`,
+    );
+  }
+}
+
+async function untilItAnswers(child: ChildProcess, port: number, log: string): Promise<void> {
+  const deadline = Date.now() + STARTUP;
+  for (;;) {
+    if (child.exitCode !== null || child.signalCode !== null) {
+      const tail = readFileSync(log, 'utf8')
+        .trim()
+        .split('\n')
+        .filter((line) => /ERROR/.test(line))
+        .slice(-3)
+        .join('\n');
+      throw new StartProblem(`MariaDB stopped while it was starting. ${log} says:\n${tail}`);
+    }
+    try {
+      const connection = await mysql.createConnection({
+        host: '127.0.0.1',
+        port,
+        user: 'root',
+        connectTimeout: 1000,
+      });
+      await connection.end();
+      return;
+    } catch (error) {
+      if (Date.now() > deadline)
+        throw new StartProblem(
+          `MariaDB does not answer on port ${port} (${(error as Error).message}). See ${log}.`,
+        );
+    }
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+
+async function makeDatabase(port: number): Promise<void> {
+  const connection = await mysql.createConnection({ host: '127.0.0.1', port, user: 'root' });
+  await connection.query(
+    `CREATE DATABASE IF NOT EXISTS ${DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci`,
+  );
+  await connection.end();
+}
+
+/** A port on loopback that nobody uses now. */
+export async function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+}
+
+const isRoot = (): boolean => userInfo().uid === 0;

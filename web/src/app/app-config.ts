@@ -1,0 +1,50 @@
+import { provideHttpClient, withInterceptors } from '@angular/common/http';
+import { type ApplicationConfig, provideZonelessChangeDetection } from '@angular/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideState, provideStore } from '@ngrx/store';
+import { csrfInterceptor } from './api/csrf-interceptor';
+import { routes } from './routes';
+import { bringingInFeature } from './state/bringing-in';
+import * as bringingInEffects from './state/bringing-in-effects';
+import { deskFeature } from './state/desk';
+import * as deskEffects from './state/desk-effects';
+import { foliosFeature } from './state/folios';
+import * as foliosEffects from './state/folios-effects';
+import { postFeature } from './state/post';
+import * as postEffects from './state/post-effects';
+import { registerFeature } from './state/register';
+import * as registerEffects from './state/register-effects';
+import { rollFeature } from './state/roll';
+import * as rollEffects from './state/roll-effects';
+import { sessionFeature } from './state/session';
+import * as sessionEffects from './state/session-effects';
+import * as writingEffects from './state/writing-effects';
+import { writingFeature } from './state/writing';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideHttpClient(withInterceptors([csrfInterceptor])),
+    provideRouter(routes, withComponentInputBinding()),
+    provideStore(),
+    provideState(sessionFeature),
+    provideState(foliosFeature),
+    provideState(deskFeature),
+    provideState(rollFeature),
+    provideState(bringingInFeature),
+    provideState(writingFeature),
+    provideState(registerFeature),
+    provideState(postFeature),
+    provideEffects(
+      sessionEffects,
+      foliosEffects,
+      deskEffects,
+      rollEffects,
+      bringingInEffects,
+      writingEffects,
+      registerEffects,
+      postEffects,
+    ),
+  ],
+};

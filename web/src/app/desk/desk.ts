@@ -1,0 +1,109 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  type OnDestroy,
+  untracked,
+} from '@angular/core';
+import { Dialog } from '@angular/cdk/dialog';
+import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Icon } from '../ui/icon';
+import { Store } from '@ngrx/store';
+import { TopBar } from '../shell/top-bar';
+import { deskActions, deskFeature } from '../state/desk';
+import { foliosActions } from '../state/folios';
+import { rollFeature } from '../state/roll';
+import { writingFeature } from '../state/writing';
+import { TroubleBar } from '../ui/trouble-bar';
+import { Ledge } from './ledge';
+import { ShortcutsDialog } from './shortcuts-dialog';
+import { Strip } from './strip';
+
+const SAVED = { saved: 'Saved', changed: 'Saving …', saving: 'Saving …', failed: 'Not saved' } as const;
+
+/** A folio open on the desk: strip, the station in the middle with its margin, and the ledge. */
+@Component({
+  selector: 'sc-desk',
+  imports: [RouterLink, RouterLinkActive, RouterOutlet, Icon, Ledge, Strip, TopBar, TroubleBar],
+  templateUrl: './desk.html',
+  host: {
+    class: 'grid h-screen min-w-260 grid-cols-[196px_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]',
+  },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Desk implements OnDestroy {
+  readonly folioId = input.required<string>();
+
+  private readonly store = inject(Store);
+  private readonly dialog = inject(Dialog);
+  protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
+  protected readonly writing = this.store.selectSignal(writingFeature.selectWritingState);
+  private readonly written = this.store.selectSignal(writingFeature.selectSaved);
+  private readonly savingRoll = this.store.selectSignal(rollFeature.selectSaving);
+  protected readonly saved = computed(() =>
+    this.written() === 'saved' && this.savingRoll() > 0 ? 'saving' : this.written(),
+  );
+  protected readonly savedWord = computed(() => SAVED[this.saved()]);
+  protected readonly stations = [
+    { path: 'roll', name: 'Roll' },
+    { path: 'page', name: 'Page' },
+    { path: 'note', name: 'Note' },
+    { path: 'press', name: 'Press' },
+    { path: 'register', name: 'Register' },
+  ];
+
+  constructor() {
+    effect(() => {
+      const folioId = this.folioId();
+      untracked(() => this.store.dispatch(deskActions.opened({ folioId })));
+    });
+  }
+
+  ngOnDestroy(): void {
+    this.store.dispatch(deskActions.closed());
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected key(event: KeyboardEvent): void {
+    if (event.ctrlKey || event.metaKey) return;
+    const writing = (event.target as HTMLElement).closest(
+      'input, select, textarea, [contenteditable="true"]',
+    );
+    if (event.key === 'F9' || (event.altKey && event.key === 'ArrowDown')) this.step(event, 1);
+    else if (event.key === 'F8' || (event.altKey && event.key === 'ArrowUp')) this.step(event, -1);
+    else if (event.key === '?' && !writing) {
+      event.preventDefault();
+      this.showShortcuts();
+    }
+  }
+
+  @HostListener('window:beforeunload', ['$event'])
+  protected leave(event: BeforeUnloadEvent): void {
+    if (this.saved() !== 'saved') event.preventDefault();
+  }
+
+  protected showShortcuts(): void {
+    this.dialog.open(ShortcutsDialog, { ariaLabelledBy: 'shortcuts-title' });
+  }
+
+  protected closeTrouble(): void {
+    this.store.dispatch(deskActions.troubleSeen());
+  }
+
+  protected rename(element: HTMLInputElement): void {
+    const title = element.value.trim();
+    const folio = this.desk().folio;
+    if (!folio) return;
+    if (!title) element.value = folio.title;
+    else if (title !== folio.title) this.store.dispatch(foliosActions.rename({ id: folio.id, title }));
+  }
+
+  private step(event: KeyboardEvent, step: 1 | -1): void {
+    event.preventDefault();
+    this.store.dispatch(deskActions.pickNext({ step }));
+  }
+}

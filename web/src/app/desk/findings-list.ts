@@ -1,0 +1,69 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { Finding, FindingPlace } from '@scriptum/core/preflight';
+import { Icon } from '../ui/icon';
+import { Store } from '@ngrx/store';
+import { deskActions, deskFeature } from '../state/desk';
+import { selectFindings } from '../state/findings';
+
+/** The findings that belong here, as notes in the margin; those about the picked learner first among the lesser ones. */
+@Component({
+  selector: 'sc-findings-list',
+  imports: [Icon],
+  template: `
+    @for (finding of shown(); track finding.code + finding.fieldId + finding.message) {
+      <div
+        class="mb-2 border-l-[3px] py-0.5 pl-2 text-small"
+        [class]="finding.severity === 'blocking' ? 'border-madder' : 'border-ochre'"
+      >
+        <p
+          class="flex items-center gap-1 font-semibold"
+          [class]="finding.severity === 'blocking' ? 'text-madder' : 'text-ochre'"
+        >
+          @if (finding.severity === 'blocking') {
+            <sc-icon name="lucideCircleAlert" [size]="14" />
+            {{ finding.blocks === 'press' ? 'Blocks the press' : 'Blocks the dispatch' }}
+          } @else {
+            <sc-icon name="lucideTriangleAlert" [size]="14" />
+            Worth a look
+          }
+        </p>
+        <p>{{ finding.message }}</p>
+        @if (target(finding); as entryId) {
+          <button type="button" class="link" (click)="pick(entryId)">
+            {{ finding.entryIds.length === 1 ? 'Go there' : 'Go to the next' }}
+          </button>
+        }
+      </div>
+    } @empty {
+      <p class="text-small text-slate">{{ none() }}</p>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FindingsList {
+  readonly places = input.required<readonly FindingPlace[]>();
+  readonly none = input('Nothing to mend here.');
+
+  private readonly store = inject(Store);
+  private readonly findings = this.store.selectSignal(selectFindings);
+  private readonly pickedId = this.store.selectSignal(deskFeature.selectPickedId);
+
+  protected readonly shown = computed(() => {
+    const rank = (finding: Finding): number =>
+      finding.severity === 'blocking' ? 0 : finding.entryIds.includes(this.pickedId() ?? '') ? 1 : 2;
+    return this.findings()
+      .filter((finding) => this.places().includes(finding.place))
+      .sort((a, b) => rank(a) - rank(b));
+  });
+
+  /** The next learner of the finding after the picked one; none where the picked one is the only one. */
+  protected target(finding: Finding): string | null {
+    const at = finding.entryIds.indexOf(this.pickedId() ?? '');
+    const next = finding.entryIds[(at + 1) % finding.entryIds.length];
+    return next && next !== this.pickedId() ? next : null;
+  }
+
+  protected pick(entryId: string): void {
+    this.store.dispatch(deskActions.pick({ entryId }));
+  }
+}

@@ -1,0 +1,39 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { DialogRef } from '@angular/cdk/dialog';
+
+const mac = /Mac|iP(hone|ad)/.test(navigator.platform);
+const command = mac ? '⌘' : 'Ctrl';
+
+/** The keyboard shortcuts. */
+@Component({
+  selector: 'sc-shortcuts-dialog',
+  template: `
+    <h2 id="shortcuts-title" class="text-title">Keyboard shortcuts</h2>
+    <dl class="grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
+      @for (shortcut of shortcuts; track shortcut[1]) {
+        <dt>
+          <kbd class="rounded border border-edge px-1.5 py-0.5 text-small">{{ shortcut[0] }}</kbd>
+        </dt>
+        <dd>{{ shortcut[1] }}</dd>
+      }
+    </dl>
+    <button type="button" class="btn self-end" (click)="dialog.close()">Close</button>
+  `,
+  host: { class: 'panel flex w-120 max-w-[90vw] flex-col gap-4 p-5' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ShortcutsDialog {
+  protected readonly dialog = inject(DialogRef);
+  protected readonly shortcuts = [
+    ['F9', 'Next learner, from anywhere'],
+    ['F8', 'Previous learner, from anywhere'],
+    [mac ? '⌥ ↓ / ⌥ ↑' : 'Alt ↓ / Alt ↑', 'Next / previous learner'],
+    [`${command} Z`, 'Undo, in a text and in the roll'],
+    [`${command} ⇧ Z`, 'Redo'],
+    [`${command} B / I / U`, 'Bold / italic / underline'],
+    ['Enter, F2', 'In the table: write in the cell'],
+    [`${command} D`, 'In the table: fill down'],
+    ['⇧ F10', 'In the table: what can be done with the column'],
+    ['?', 'This list'],
+  ];
+}

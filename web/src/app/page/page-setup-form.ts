@@ -1,0 +1,65 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { PAPER_FONTS, type Letter, type PaperSize } from '@scriptum/core/template';
+
+const SIDES = [
+  ['top', 'Top'],
+  ['right', 'Right'],
+  ['bottom', 'Bottom'],
+  ['left', 'Left'],
+] as const;
+type Side = (typeof SIDES)[number][0];
+
+/** Paper size, margins and type of a letter. */
+@Component({
+  selector: 'sc-page-setup',
+  templateUrl: './page-setup-form.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PageSetupForm {
+  readonly letter = input.required<Letter>();
+  readonly changed = output<Partial<Letter>>();
+  protected readonly sides = SIDES;
+  protected readonly fonts = PAPER_FONTS;
+
+  protected setSize(size: PaperSize): void {
+    this.changed.emit({ page: { ...this.letter().page, size } });
+  }
+
+  protected setMargin(side: Side, element: HTMLInputElement): void {
+    const value = element.valueAsNumber;
+    const { page } = this.letter();
+    if (!(value >= 0 && value <= 100)) {
+      element.valueAsNumber = page.margins[side];
+      return;
+    }
+    this.changed.emit({ page: { ...page, margins: { ...page.margins, [side]: value } } });
+  }
+
+  protected setFamily(family: string): void {
+    this.changed.emit({ font: { ...this.letter().font, family: family as Letter['font']['family'] } });
+  }
+
+  protected setFontSize(element: HTMLInputElement): void {
+    const size = element.valueAsNumber;
+    if (size >= 6 && size <= 36) this.changed.emit({ font: { ...this.letter().font, size } });
+    else element.valueAsNumber = this.letter().font.size;
+  }
+
+  protected setLanguage(language: string): void {
+    this.changed.emit({ language });
+  }
+
+  protected readonly languages = [
+    ['en-GB', 'English (UK)'],
+    ['en-US', 'English (US)'],
+    ['de-DE', 'German'],
+    ['fr-FR', 'French'],
+    ['es-ES', 'Spanish'],
+    ['nl-NL', 'Dutch'],
+    ['pl-PL', 'Polish'],
+    ['it-IT', 'Italian'],
+    ['pt-PT', 'Portuguese'],
+    ['cy-GB', 'Welsh'],
+    ['ga-IE', 'Irish'],
+  ] as const;
+}

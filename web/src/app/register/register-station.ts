@@ -1,0 +1,121 @@
+import { DatePipe } from '@angular/common';
+import { Dialog, type DialogRef } from '@angular/cdk/dialog';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { DispatchPlan, PaperLine } from '@scriptum/core/contract';
+import { Icon } from '../ui/icon';
+import { Store } from '@ngrx/store';
+import { FindingsList } from '../desk/findings-list';
+import { deskActions, deskFeature } from '../state/desk';
+import { registerActions, registerFeature } from '../state/register';
+import { sessionFeature } from '../state/session';
+import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
+import { StateMark } from '../ui/state-mark';
+import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
+import { messageMark, paperMark } from './paper-mark';
+
+/** Station Register: every paper that was made, with its file and its state. */
+@Component({
+  selector: 'sc-register-station',
+  imports: [DatePipe, RouterLink, Icon, FindingsList, StateMark],
+  templateUrl: './register-station.html',
+  host: { class: 'sc-middle' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RegisterStation {
+  private readonly store = inject(Store);
+  private readonly dialog = inject(Dialog);
+  protected readonly state = this.store.selectSignal(registerFeature.selectRegisterState);
+  private readonly plan = this.store.selectSignal(registerFeature.selectPlan);
+  protected readonly dispatch = this.store.selectSignal(registerFeature.selectDispatch);
+  protected readonly me = this.store.selectSignal(sessionFeature.selectMe);
+  protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
+  private readonly present = this.store.selectSignal(registerFeature.selectPresent);
+  private readonly earlier = this.store.selectSignal(registerFeature.selectEarlier);
+  protected readonly withEarlier = signal(false);
+  protected readonly earlierCount = computed(() => this.earlier().length);
+  protected readonly lines = computed(() => {
+    const papers = this.withEarlier() ? (this.state().register?.papers ?? []) : this.present();
+    return papers.map((paper) => ({ paper, mark: paperMark(paper)!, message: messageMark(paper) }));
+  });
+  protected readonly files = computed(() => this.present().filter((paper) => paper.bytes !== null).length);
+  protected readonly selected = computed(() =>
+    this.present().find((paper) => paper.entryId === this.desk().pickedId),
+  );
+  private open: DialogRef<DispatchChoice, DispatchDialog> | null = null;
+
+  constructor() {
+    this.store.dispatch(registerActions.asked());
+    effect(() => {
+      const plan = this.plan();
+      untracked(() => this.showPlan(plan));
+    });
+  }
+
+  protected url(paper: PaperLine, download = false): string {
+    return `/api/folios/${this.state().folioId}/papers/${paper.id}/file${download ? '?download=1' : ''}`;
+  }
+
+  protected zipUrl(): string {
+    return `/api/folios/${this.state().folioId}/papers.zip`;
+  }
+
+  protected planDispatch(): void {
+    this.store.dispatch(registerActions.planDispatch());
+  }
+
+  protected hold(paper: PaperLine, hold: boolean): void {
+    this.store.dispatch(registerActions.hold({ paperIds: [paper.id], hold }));
+  }
+
+  protected pick(entryId: string): void {
+    this.store.dispatch(deskActions.pick({ entryId }));
+  }
+
+  protected size(bytes: number): string {
+    return `${Math.max(1, Math.round(bytes / 1024))} KB`;
+  }
+
+  protected sendAgain(paper: PaperLine): void {
+    const { message } = paper;
+    if (!message) return;
+    const unsure = message.state === 'unconfirmed';
+    const data: Confirmation = {
+      title: `Send to ${message.to} again?`,
+      text: unsure
+        ? `Nobody knows whether this message arrived. If it did, the family gets it twice. Ask them first, if you can.`
+        : `The mail server said: “${message.answer ?? ''}”. The message is handed over once more.`,
+      yes: 'Send this message again',
+      grave: unsure,
+    };
+    this.dialog
+      .open<boolean>(ConfirmDialog, { data, ariaLabelledBy: 'confirm-title' })
+      .closed.subscribe((yes) => {
+        if (yes) this.store.dispatch(registerActions.sendAgain({ messageId: message.id }));
+      });
+  }
+
+  private showPlan(plan: DispatchPlan | null): void {
+    if (!plan || this.open) return;
+    this.open = this.dialog.open<DispatchChoice, DispatchPlan, DispatchDialog>(DispatchDialog, {
+      data: plan,
+      ariaLabelledBy: 'dispatch-title',
+    });
+    this.open.closed.subscribe((choice) => {
+      this.open = null;
+      this.store.dispatch(
+        choice
+          ? registerActions.dispatch({ planId: plan.planId, again: choice.again })
+          : registerActions.planDropped(),
+      );
+    });
+  }
+}

@@ -1,0 +1,43 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { Reading } from '@scriptum/core/table';
+import { bringingInActions, bringingInFeature } from '../../state/bringing-in';
+
+/** How the file is read: everything was found out, and everything can be corrected, with the result at once. */
+@Component({
+  selector: 'sc-reading-form',
+  templateUrl: './reading-form.html',
+  host: { class: 'block' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ReadingForm {
+  private readonly store = inject(Store);
+  protected readonly state = this.store.selectSignal(bringingInFeature.selectBringingInState);
+  protected readonly reading = computed<Reading>(() => ({
+    ...this.state().asked,
+    ...this.state().view?.reading,
+  }));
+  protected readonly sheets = computed(() => this.state().opened?.sheets ?? []);
+  protected readonly isText = computed(() => this.state().opened?.kind === 'text');
+  protected readonly notes = computed(() => this.state().view?.notes ?? []);
+  protected readonly encodings = [
+    { id: 'utf-8', name: 'Unicode (UTF-8)' },
+    { id: 'windows-1252', name: 'Western (Windows-1252)' },
+    { id: 'utf-16le', name: 'Unicode (UTF-16 LE)' },
+    { id: 'utf-16be', name: 'Unicode (UTF-16 BE)' },
+  ];
+  protected readonly delimiters = [
+    { id: ',', name: 'Comma' },
+    { id: ';', name: 'Semicolon' },
+    { id: '\t', name: 'Tab' },
+    { id: '|', name: 'Bar |' },
+  ];
+
+  protected ask(asked: Partial<Reading>): void {
+    this.store.dispatch(bringingInActions.ask({ asked }));
+  }
+
+  protected headerCount(count: number): void {
+    this.ask({ header: { row: this.reading().header?.row ?? 1, count } });
+  }
+}

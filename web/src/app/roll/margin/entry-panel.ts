@@ -1,0 +1,66 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { deskFeature } from '../../state/desk';
+import { registerFeature } from '../../state/register';
+import { rollActions } from '../../state/roll';
+import { Icon } from '../../ui/icon';
+
+const REASONS = ['Has left the school', 'Did not take part', 'Gets it another way'];
+
+/** The picked learner: leaving out and taking back, and what the register has of them. */
+@Component({
+  selector: 'sc-entry-panel',
+  imports: [Icon],
+  templateUrl: './entry-panel.html',
+  host: { class: 'block' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class EntryPanel {
+  private readonly store = inject(Store);
+  protected readonly entry = this.store.selectSignal(deskFeature.selectPicked);
+  private readonly names = this.store.selectSignal(deskFeature.selectNames);
+  private readonly papers = this.store.selectSignal(registerFeature.selectPresent);
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  protected readonly reasons = REASONS;
+  protected readonly name = computed(() => this.names().get(this.entry()?.id ?? '') ?? '');
+  protected readonly paper = computed(() =>
+    this.papers().find(({ entryId }) => entryId === this.entry()?.id),
+  );
+  /** True while the reason is being given. */
+  protected readonly asking = linkedSignal({ source: () => this.entry()?.id, computation: () => false });
+  protected readonly tables = computed(() => {
+    const tables = this.entry()?.tables ?? {};
+    return (this.folio()?.sources ?? [])
+      .filter(({ id }) => tables[id])
+      .map((source) => ({
+        id: source.id,
+        name: source.fileName,
+        titles: (source.columns ?? []).map(({ title }) => title),
+        rows: tables[source.id]!,
+      }));
+  });
+
+  protected leaveOut(reason: string): void {
+    const entry = this.entry();
+    const text = reason.trim();
+    if (!entry || !text) return;
+    this.asking.set(false);
+    this.store.dispatch(
+      rollActions.change({
+        patch: { leftOut: [{ entryId: entry.id, reason: text.slice(0, 300) }] },
+        what: `leaving out ${this.name()}`,
+      }),
+    );
+  }
+
+  protected takeBack(): void {
+    const entry = this.entry();
+    if (!entry) return;
+    this.store.dispatch(
+      rollActions.change({
+        patch: { leftOut: [{ entryId: entry.id, reason: null }] },
+        what: `taking ${this.name()} back`,
+      }),
+    );
+  }
+}

@@ -1,0 +1,146 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
+import { Store } from '@ngrx/store';
+import { arrange, type Entry } from '@scriptum/core/roll';
+import { FindingsList } from '../desk/findings-list';
+import { bringingInActions, bringingInFeature } from '../state/bringing-in';
+import { deskActions, deskFeature } from '../state/desk';
+import { rollActions, rollFeature } from '../state/roll';
+import { SheetDrop } from '../ui/sheet-drop';
+import { BringInView } from './bring-in/bring-in-view';
+import { RollGrid, type GridWish } from './grid/roll-grid';
+import { CellPanel } from './margin/cell-panel';
+import { EntryPanel } from './margin/entry-panel';
+import { OffersPanel } from './margin/offers-panel';
+import { SourcesPanel } from './margin/sources-panel';
+import { OfferView } from './offer-view';
+import { RollTools } from './roll-tools';
+
+/** Station Roll: the table of the folio's people, and what brings it into order. */
+@Component({
+  selector: 'sc-roll-station',
+  imports: [
+    BringInView,
+    CellPanel,
+    EntryPanel,
+    FindingsList,
+    OffersPanel,
+    OfferView,
+    RollGrid,
+    RollTools,
+    SheetDrop,
+    SourcesPanel,
+  ],
+  templateUrl: './roll-station.html',
+  host: {
+    class: 'block h-full',
+    '(document:keydown)': 'key($event)',
+    '(document:paste)': 'pasteAnywhere($event)',
+  },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RollStation {
+  private readonly store = inject(Store);
+  protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
+  protected readonly roll = this.store.selectSignal(deskFeature.selectRoll);
+  protected readonly state = this.store.selectSignal(rollFeature.selectRollState);
+  protected readonly offer = this.store.selectSignal(rollFeature.selectOffer);
+  protected readonly bringing = this.store.selectSignal(bringingInFeature.selectBringingInState);
+  protected readonly columns = computed(() => this.roll().columns.filter((column) => !column.hidden));
+  protected readonly activeColumnId = signal<string | null>(null);
+  /**
+   * The order in which entries are shown. It follows the view and who is on the roll, not each cell: a row must not jump
+   * away while somebody writes in it.
+   */
+  private readonly order = signal<readonly string[]>([]);
+  private readonly members = computed(() => this.roll().entries.map(({ id }) => id), {
+    equal: (a, b) => a.length === b.length && a.every((id, n) => id === b[n]),
+  });
+  private readonly byId = computed(() => new Map(this.roll().entries.map((entry) => [entry.id, entry])));
+  protected readonly entries = computed(() =>
+    this.order()
+      .map((id) => this.byId().get(id))
+      .filter((entry): entry is Entry => entry !== undefined),
+  );
+
+  constructor() {
+    effect(() => {
+      const { view } = this.state();
+      this.members();
+      untracked(() => this.order.set(arrange(this.roll(), view, navigator.language).map(({ id }) => id)));
+    });
+  }
+
+  protected pick(entryId: string): void {
+    this.store.dispatch(deskActions.pick({ entryId }));
+  }
+
+  protected choose(file: File): void {
+    const purpose = this.roll().entries.length > 0 ? this.likelyPurpose() : ({ kind: 'base' } as const);
+    this.store.dispatch(bringingInActions.fileChosen({ file, purpose }));
+  }
+
+  /** A further file is most often a newer version of what is there. */
+  private likelyPurpose() {
+    const base = this.desk().folio?.sources.find(({ kind }) => kind === 'base');
+    return base ? ({ kind: 'refresh', sourceId: base.id } as const) : ({ kind: 'base' } as const);
+  }
+
+  protected wish(wish: GridWish): void {
+    switch (wish.kind) {
+      case 'cells':
+        this.store.dispatch(rollActions.change({ patch: { cells: wish.cells } }));
+        break;
+      case 'undo':
+        this.store.dispatch(rollActions.undo());
+        break;
+      case 'redo':
+        this.store.dispatch(rollActions.redo());
+        break;
+      case 'notice':
+        this.store.dispatch(rollActions.notice({ text: wish.text }));
+    }
+  }
+
+  /** Undo works in the whole station, where no text is being written. */
+  protected key(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (
+      event.defaultPrevented ||
+      target.closest('input, textarea, [contenteditable="true"], [role="grid"], [role="dialog"]')
+    )
+      return;
+    if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
+    if (event.key.toLowerCase() === 'z') {
+      event.preventDefault();
+      this.wish({ kind: event.shiftKey ? 'redo' : 'undo' });
+    } else if (event.key === 'y') {
+      event.preventDefault();
+      this.wish({ kind: 'redo' });
+    }
+  }
+
+  /** Cells pasted into an empty roll become the roll. */
+  protected pasteAnywhere(event: ClipboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (this.roll().entries.length > 0 || this.bringing().stage !== 'none') return;
+    if (target.closest('input, textarea, [contenteditable="true"]')) return;
+    const text = event.clipboardData?.getData('text/plain');
+    if (!text?.includes('\n')) return;
+    event.preventDefault();
+    this.store.dispatch(
+      bringingInActions.fileChosen({
+        file: new File([text], 'Pasted cells.tsv', { type: 'text/tab-separated-values' }),
+        purpose: { kind: 'base' },
+        asked: text.includes('\t') ? { delimiter: '\t' } : {},
+      }),
+    );
+  }
+}

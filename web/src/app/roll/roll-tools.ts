@@ -1,0 +1,97 @@
+import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger } from '@angular/cdk/menu';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { ColumnFilter, View } from '@scriptum/core/roll';
+import { deskFeature } from '../state/desk';
+import { rollActions, rollFeature } from '../state/roll';
+import { Icon } from '../ui/icon';
+import { newId } from '../editor/new-id';
+
+/** Above the table: finding, narrowing, undoing, columns, saving as a file. */
+@Component({
+  selector: 'sc-roll-tools',
+  imports: [CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger, Icon],
+  templateUrl: './roll-tools.html',
+  host: { class: 'block border-b border-rule bg-leaf' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RollTools {
+  /** Entries that the table shows now. */
+  readonly shown = input.required<number>();
+
+  private readonly store = inject(Store);
+  protected readonly state = this.store.selectSignal(rollFeature.selectRollState);
+  protected readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  protected readonly roll = this.store.selectSignal(deskFeature.selectRoll);
+  protected readonly undoWhat = this.store.selectSignal(rollFeature.selectUndoWhat);
+  protected readonly redoWhat = this.store.selectSignal(rollFeature.selectRedoWhat);
+  protected readonly narrowed = this.store.selectSignal(rollFeature.selectNarrowed);
+  protected readonly hidden = computed(() => this.roll().columns.filter(({ hidden }) => hidden).length);
+  protected readonly filters = computed(() =>
+    Object.entries(this.state().view.filters).map(([columnId, filter]) => ({
+      columnId,
+      text: `${this.roll().columns.find(({ id }) => id === columnId)?.title ?? ''}: ${say(filter)}`,
+    })),
+  );
+  protected readonly kinds = [
+    { kind: 'xlsx', label: 'Excel workbook (XLSX)' },
+    { kind: 'ods', label: 'OpenDocument spreadsheet (ODS)' },
+    { kind: 'csv', label: 'Text file (CSV)' },
+  ];
+
+  protected look(view: Partial<View>): void {
+    this.store.dispatch(rollActions.lookDifferent({ view }));
+  }
+
+  protected unfilter(columnId: string): void {
+    this.store.dispatch(rollActions.filter({ columnId, filter: null }));
+  }
+
+  protected showAll(): void {
+    this.look({ find: '', who: 'all', filters: {} });
+  }
+
+  protected undo(): void {
+    this.store.dispatch(rollActions.undo());
+  }
+
+  protected redo(): void {
+    this.store.dispatch(rollActions.redo());
+  }
+
+  protected closeNotice(): void {
+    this.store.dispatch(rollActions.notice({ text: null }));
+  }
+
+  protected toggle(columnId: string): void {
+    const columns = this.roll().columns.map((column) =>
+      column.id === columnId ? { ...column, hidden: !column.hidden } : column,
+    );
+    this.store.dispatch(rollActions.change({ patch: { columns }, what: 'which columns are shown' }));
+  }
+
+  protected addColumn(): void {
+    const titles = new Set(this.roll().columns.map(({ title }) => title));
+    let title = 'New column';
+    for (let n = 2; titles.has(title); n++) title = `New column ${n}`;
+    const columns = [...this.roll().columns, { id: newId(), title }];
+    this.store.dispatch(rollActions.change({ patch: { columns }, what: `the column “${title}”` }));
+  }
+
+  protected file(kind: string): string {
+    return `/api/folios/${this.folio()!.id}/roll-file?kind=${kind}`;
+  }
+}
+
+function say(filter: ColumnFilter): string {
+  switch (filter.kind) {
+    case 'has':
+      return `has “${filter.text}”`;
+    case 'is':
+      return filter.texts.join(', ');
+    case 'wrong':
+      return 'does not fit the type';
+    default:
+      return filter.kind;
+  }
+}

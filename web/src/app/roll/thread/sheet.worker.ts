@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { SheetDesk } from './sheet-desk';
+
+expose(new SheetDesk());

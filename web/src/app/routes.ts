@@ -1,0 +1,57 @@
+import type { Routes } from '@angular/router';
+import { signedIn } from './shell/signed-in';
+
+export const routes: Routes = [
+  {
+    path: 'sign-in',
+    title: 'Sign in – Scriptum',
+    loadComponent: () => import('./shell/sign-in').then((m) => m.SignInPage),
+  },
+  {
+    path: '',
+    pathMatch: 'full',
+    title: 'Folios – Scriptum',
+    canActivate: [signedIn],
+    loadComponent: () => import('./shell/folio-list').then((m) => m.FolioListPage),
+  },
+  {
+    path: 'practice-post',
+    title: 'Practice post – Scriptum',
+    canActivate: [signedIn],
+    loadComponent: () => import('./post-room/practice-post').then((m) => m.PracticePostPage),
+  },
+  {
+    path: 'folio/:folioId',
+    canActivate: [signedIn],
+    loadComponent: () => import('./desk/desk').then((m) => m.Desk),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'page' },
+      {
+        path: 'roll',
+        title: 'Roll – Scriptum',
+        loadComponent: () => import('./roll/roll-station').then((m) => m.RollStation),
+      },
+      {
+        path: 'page',
+        title: 'Page – Scriptum',
+        loadComponent: () => import('./page/page-station').then((m) => m.PageStation),
+      },
+      {
+        path: 'note',
+        title: 'Note – Scriptum',
+        loadComponent: () => import('./note/note-station').then((m) => m.NoteStation),
+      },
+      {
+        path: 'press',
+        title: 'Press – Scriptum',
+        loadComponent: () => import('./press/press-station').then((m) => m.PressStation),
+      },
+      {
+        path: 'register',
+        title: 'Register – Scriptum',
+        loadComponent: () => import('./register/register-station').then((m) => m.RegisterStation),
+      },
+    ],
+  },
+  { path: '**', redirectTo: '' },
+];

@@ -1,0 +1,65 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { Icon } from '../ui/icon';
+import { Store } from '@ngrx/store';
+import { sessionActions, sessionFeature } from '../state/session';
+import { ThemeChoice } from '../ui/theme';
+
+/** The bar at the top of every page: the school, what the page puts in the middle, and the person. */
+@Component({
+  selector: 'sc-top-bar',
+  imports: [RouterLink, Icon],
+  template: `
+    <a
+      routerLink="/"
+      class="flex items-center gap-2 font-semibold whitespace-nowrap"
+      [attr.title]="'All folios of ' + (me()?.staff?.school ?? 'the school')"
+    >
+      <img src="scriptum.svg" alt="" class="h-6 w-6" />
+      {{ me()?.staff?.school }}
+    </a>
+    <ng-content />
+    <div class="ml-auto flex items-center gap-1">
+      <ng-content select="[tools]" />
+      @if (me()?.practicePost) {
+        <a routerLink="/practice-post" class="btn bare" title="The local mail server's mailboxes">
+          <sc-icon name="lucideMailOpen" [size]="16" />
+          Practice post
+        </a>
+      }
+      <button
+        type="button"
+        class="tool"
+        [attr.aria-label]="theme.theme() === 'dark' ? 'Use the light theme' : 'Use the dark theme'"
+        [title]="theme.theme() === 'dark' ? 'Light theme' : 'Dark theme'"
+        (click)="theme.toggle()"
+      >
+        @if (theme.theme() === 'dark') {
+          <sc-icon name="lucideSun" [size]="16" />
+        } @else {
+          <sc-icon name="lucideMoon" [size]="16" />
+        }
+      </button>
+      <button
+        type="button"
+        class="tool"
+        aria-label="Sign out"
+        [title]="'Sign out ' + (me()?.staff?.name ?? '')"
+        (click)="signOut()"
+      >
+        <sc-icon name="lucideLogOut" [size]="16" />
+      </button>
+    </div>
+  `,
+  host: { role: 'banner', class: 'flex h-12 items-center gap-3 border-b border-rule bg-leaf px-4' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TopBar {
+  private readonly store = inject(Store);
+  protected readonly theme = inject(ThemeChoice);
+  protected readonly me = this.store.selectSignal(sessionFeature.selectMe);
+
+  protected signOut(): void {
+    this.store.dispatch(sessionActions.signOut());
+  }
+}

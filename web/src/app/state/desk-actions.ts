@@ -1,0 +1,26 @@
+import type { Folio, PictureAsset } from '@scriptum/core/contract';
+import { createActionGroup, emptyProps, props } from '@ngrx/store';
+import type { Trouble } from '../api/api';
+
+/** Which entries the strip shows. */
+export type StripFilter = 'all' | 'ready' | 'look' | 'out';
+
+export const deskActions = createActionGroup({
+  source: 'Desk',
+  events: {
+    Opened: props<{ folioId: string }>(),
+    Closed: emptyProps(),
+    'Folio Arrived': props<{ folio: Folio }>(),
+    Missing: props<{ trouble: Trouble }>(),
+    Pick: props<{ entryId: string }>(),
+    'Pick Next': props<{ step: 1 | -1 }>(),
+    Filter: props<{ filter: StripFilter }>(),
+    Find: props<{ find: string }>(),
+    /** The roll as it is now may be looked through; nobody waits for a cell to show any more. */
+    'Roll Settled': emptyProps(),
+    'Roll Arrived': props<{ folio: Folio }>(),
+    'Picture Added': props<{ picture: PictureAsset }>(),
+    Failed: props<{ trouble: Trouble }>(),
+    'Trouble Seen': emptyProps(),
+  },
+});

@@ -1,0 +1,108 @@
+import type { Folio } from '@scriptum/core/contract';
+import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
+import { learnerName, nameColumns, type Entry, type Roll } from '@scriptum/core/roll';
+import type { Column } from '@scriptum/core/table';
+import type { Trouble } from '../api/api';
+import { deskActions, type StripFilter } from './desk-actions';
+import { foliosActions } from './folios';
+import { rollActions } from './roll';
+
+export { deskActions, type StripFilter } from './desk-actions';
+
+export interface DeskState {
+  readonly folio: Folio | null;
+  readonly status: 'closed' | 'loading' | 'open' | 'missing';
+  /** The roll that names, counts and findings are worked out from: a moment behind the one that is written in. */
+  readonly settled: Roll;
+  readonly pickedId: string | null;
+  readonly filter: StripFilter;
+  readonly find: string;
+  readonly trouble: Trouble | null;
+}
+
+const NOBODY: Roll = { columns: [], entries: [] };
+
+const start: DeskState = {
+  folio: null,
+  status: 'closed',
+  settled: NOBODY,
+  pickedId: null,
+  filter: 'all',
+  find: '',
+  trouble: null,
+};
+
+function withFolio(state: DeskState, folio: Folio): DeskState {
+  const kept = folio.roll.entries.some(({ id }) => id === state.pickedId);
+  const pickedId = kept ? state.pickedId : (folio.roll.entries[0]?.id ?? null);
+  return { ...state, folio, settled: folio.roll, status: 'open', pickedId, trouble: null };
+}
+
+/** Names are kept for as long as an entry stays the same, since a large roll changes a cell at a time. */
+const known = new WeakMap<Entry, { columns: readonly Column[]; name: string }>();
+
+function nameOf(entry: Entry, columns: readonly Column[]): string {
+  const before = known.get(entry);
+  if (before?.columns === columns) return before.name;
+  const name = learnerName(entry, columns);
+  known.set(entry, { columns, name });
+  return name;
+}
+
+export const deskFeature = createFeature({
+  name: 'desk',
+  reducer: createReducer<DeskState>(
+    start,
+    on(deskActions.opened, (state, { folioId }): DeskState =>
+      state.folio?.id === folioId ? { ...state, status: 'loading' } : { ...start, status: 'loading' },
+    ),
+    on(deskActions.closed, (state): DeskState => ({ ...state, status: 'closed', trouble: null })),
+    on(deskActions.folioArrived, deskActions.rollArrived, (state, { folio }): DeskState =>
+      withFolio(state, folio),
+    ),
+    on(deskActions.missing, (state, { trouble }): DeskState => ({
+      ...state,
+      folio: null,
+      status: 'missing',
+      trouble,
+    })),
+    on(deskActions.pick, (state, { entryId }): DeskState => ({ ...state, pickedId: entryId })),
+    on(deskActions.filter, (state, { filter }): DeskState => ({ ...state, filter })),
+    on(deskActions.find, (state, { find }): DeskState => ({ ...state, find })),
+    on(deskActions.pictureAdded, (state, { picture }): DeskState =>
+      state.folio ? { ...state, folio: { ...state.folio, assets: [...state.folio.assets, picture] } } : state,
+    ),
+    on(deskActions.failed, (state, { trouble }): DeskState => ({ ...state, trouble })),
+    on(rollActions.changed, (state, { roll }): DeskState =>
+      state.folio ? { ...state, folio: { ...state.folio, roll } } : state,
+    ),
+    on(deskActions.rollSettled, (state): DeskState => ({ ...state, settled: state.folio?.roll ?? NOBODY })),
+    on(rollActions.refused, rollActions.saveFailed, (state, { trouble }): DeskState => ({
+      ...state,
+      trouble,
+    })),
+    on(deskActions.troubleSeen, (state): DeskState => ({ ...state, trouble: null })),
+    on(foliosActions.renamed, (state, { folio }): DeskState =>
+      state.folio?.id === folio.id ? { ...state, folio: { ...state.folio, title: folio.title } } : state,
+    ),
+  ),
+  extraSelectors: ({ selectFolio, selectPickedId, selectSettled }) => {
+    const selectRoll = createSelector(selectFolio, (folio) => folio?.roll ?? NOBODY);
+    const selectColumns = createSelector(selectRoll, (roll) => roll.columns);
+    const selectNameColumns = createSelector(selectColumns, nameColumns);
+    return {
+      selectRoll,
+      selectColumns,
+      selectNameColumns,
+      selectPicked: createSelector(selectRoll, selectPickedId, (roll, id): Entry | undefined =>
+        roll.entries.find((entry) => entry.id === id),
+      ),
+      /** The name of each entry, by identity. */
+      selectNames: createSelector(
+        selectSettled,
+        selectNameColumns,
+        (roll, names) => new Map(roll.entries.map((entry) => [entry.id, nameOf(entry, names)])),
+      ),
+    };
+  },
+});

@@ -1,0 +1,56 @@
+import { createSelector, createSelectorFactory, defaultMemoize, type MemoizedSelector } from '@ngrx/store';
+import { entriesToLookAt, preflight, type Finding } from '@scriptum/core/preflight';
+import { isIn, plainTitle, presentRoll } from '@scriptum/core/roll';
+import { deskFeature } from './desk';
+import { writingFeature } from './writing';
+
+/** What preflight finds in the folio as it stands on screen, computed anew at each keystroke. */
+const selectFindingsNow = createSelector(
+  deskFeature.selectFolio,
+  deskFeature.selectSettled,
+  writingFeature.selectLetterValue,
+  writingFeature.selectNoteValue,
+  writingFeature.selectFilingValue,
+  (folio, roll, letter, note, filing): Finding[] => {
+    if (!folio || !letter || !note || !filing) return [];
+    return preflight({
+      roll: presentRoll(roll),
+      letter,
+      note,
+      filing,
+      assets: new Set(folio.assets.map(({ id }) => id)),
+    });
+  },
+);
+
+/** The findings; the same list as long as they say the same, so that typing does not draw the strip and the margin anew. */
+export const selectFindings: MemoizedSelector<object, Finding[]> = createSelectorFactory<object, Finding[]>(
+  (projector) => defaultMemoize(projector, undefined, (a, b) => JSON.stringify(a) === JSON.stringify(b)),
+)(selectFindingsNow, (findings: Finding[]) => findings);
+
+export const selectLookIds = createSelector(selectFindings, entriesToLookAt);
+
+/** The strip's lines: entries with their names, as filter and find leave them. */
+export const selectShown = createSelector(
+  deskFeature.selectSettled,
+  deskFeature.selectNames,
+  deskFeature.selectFilter,
+  deskFeature.selectFind,
+  selectLookIds,
+  (roll, names, filter, find, look) => {
+    const plain = find.trim() ? plainTitle(find) : '';
+    return roll.entries
+      .map((entry) => ({ entry, name: names.get(entry.id) ?? '', look: look.has(entry.id) }))
+      .filter(({ entry, look: flagged }) =>
+        filter === 'out'
+          ? !isIn(entry)
+          : isIn(entry) && (filter === 'all' || flagged === (filter === 'look')),
+      )
+      .filter((line) => !plain || plainTitle(line.name).includes(plain));
+  },
+);
+
+export const selectCounts = createSelector(deskFeature.selectSettled, selectLookIds, (roll, look) => {
+  const all = roll.entries.filter(isIn).length;
+  return { all, look: look.size, ready: all - look.size, out: roll.entries.length - all };
+});

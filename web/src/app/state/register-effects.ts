@@ -1,0 +1,170 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
+import { Store } from '@ngrx/store';
+import {
+  catchError,
+  EMPTY,
+  exhaustMap,
+  map,
+  mergeMap,
+  Observable,
+  of,
+  switchMap,
+  takeUntil,
+  throttleTime,
+  asyncScheduler,
+} from 'rxjs';
+import { Api, troubleOf } from '../api/api';
+import { deskActions } from './desk';
+import { registerActions, registerFeature } from './register';
+import { hasUnsaved, whenSaved } from './when-saved';
+import { writingActions } from './writing';
+
+const failed = (error: unknown) => of(registerActions.failed({ trouble: troubleOf(error) }));
+
+export const loadRegister = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.asked, deskActions.folioArrived, deskActions.rollArrived, writingActions.saved),
+      // While a run is going there is news many times a second; the last word always counts.
+      throttleTime(250, asyncScheduler, { leading: true, trailing: true }),
+      concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
+      switchMap(([, folioId]) =>
+        folioId
+          ? api.register(folioId).pipe(
+              map((register) => registerActions.arrived({ folioId, register })),
+              catchError(failed),
+            )
+          : EMPTY,
+      ),
+    ),
+  { functional: true },
+);
+
+/** Listens to the folio's events for as long as its desk is open; the browser connects again by itself. */
+export const listen = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(deskActions.opened),
+      switchMap(({ folioId }) =>
+        new Observable<void>((observer) => {
+          const source = new EventSource(`/api/folios/${folioId}/events`);
+          source.onmessage = () => observer.next();
+          // After a break something may have been missed.
+          source.onopen = () => observer.next();
+          return () => source.close();
+        }).pipe(
+          map(() => registerActions.asked()),
+          takeUntil(actions.pipe(ofType(deskActions.closed))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** Presses what is on screen: first everything is saved, then the run starts. */
+export const press = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.press),
+      exhaustMap(({ entryIds }) => {
+        return whenSaved(store).pipe(
+          mergeMap((state) => {
+            if (hasUnsaved(state))
+              return of(
+                registerActions.failed({
+                  trouble: state.trouble ?? {
+                    code: 'unsaved',
+                    message: 'The last changes could not be saved, so nothing was pressed.',
+                  },
+                }),
+              );
+            return api.startRun(state.folioId!, entryIds ?? undefined).pipe(
+              map(({ run, upToDate }) => registerActions.pressing({ count: run?.total ?? 0, upToDate })),
+              catchError(failed),
+            );
+          }),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+export const stop = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.stop),
+      concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
+      exhaustMap(([{ runId }, folioId]) =>
+        api.stopRun(folioId!, runId).pipe(
+          map(() => registerActions.asked()),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const hold = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.hold),
+      concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
+      mergeMap(([{ paperIds, hold: held }, folioId]) =>
+        api.holdPapers(folioId!, paperIds, held).pipe(
+          map(() => registerActions.asked()),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const planDispatch = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.planDispatch),
+      exhaustMap(() =>
+        whenSaved(store).pipe(
+          mergeMap(({ folioId }) =>
+            api.dispatchPlan(folioId!).pipe(
+              map((plan) => registerActions.planArrived({ plan })),
+              catchError(failed),
+            ),
+          ),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const dispatch = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.dispatch),
+      concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
+      exhaustMap(([{ planId, again }, folioId]) =>
+        api.dispatch(folioId!, planId, again).pipe(
+          map(({ queued }) => registerActions.queued({ count: queued })),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const sendAgain = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.sendAgain),
+      concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
+      mergeMap(([{ messageId }, folioId]) =>
+        api.sendAgain(folioId!, messageId).pipe(
+          map(() => registerActions.queued({ count: 1 })),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);

@@ -1,0 +1,94 @@
+import type { DispatchPlan, PaperLine, Register } from '@scriptum/core/contract';
+import { messageMark, paperMark } from '../register/paper-mark';
+import { deskActions } from './desk';
+import { registerActions, registerFeature, type RegisterState } from './register';
+
+const { reducer } = registerFeature;
+const open = (): RegisterState => reducer(undefined, deskActions.opened({ folioId: 'folio1' }));
+const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
+  id: 'p',
+  entryId: 'e',
+  learner: 'Zoë',
+  fileName: 'a/Zoë.pdf',
+  state: 'pressed',
+  reason: null,
+  pages: 1,
+  bytes: 9,
+  pressedAt: null,
+  outOfDate: false,
+  message: null,
+  ...more,
+});
+const register = (papers: PaperLine[]): Register => ({
+  papers,
+  run: null,
+  dispatch: { total: 0, sent: 0, waiting: 0, refused: 0, unconfirmed: 0 },
+});
+const plan: DispatchPlan = {
+  planId: 'x',
+  send: [],
+  again: [],
+  held: 0,
+  noAddress: [],
+  outOfDate: 0,
+  blocked: [],
+};
+
+test('the register of a folio that was left does not come into the next', () => {
+  const arrived = (folioId: string) => registerActions.arrived({ folioId, register: register([paper()]) });
+  expect(reducer(open(), arrived('folio2')).register).toBeNull();
+  expect(reducer(open(), arrived('folio1')).register?.papers).toHaveLength(1);
+});
+
+test('papers that a newer one replaced are kept apart', () => {
+  const both = register([paper(), paper({ id: 'old', state: 'superseded' })]);
+  const state = reducer(open(), registerActions.arrived({ folioId: 'folio1', register: both }));
+  expect(registerFeature.selectPresent.projector(state.register).map(({ id }) => id)).toEqual(['p']);
+  expect(registerFeature.selectEarlier.projector(state.register).map(({ id }) => id)).toEqual(['old']);
+});
+
+test.each([
+  [3, 0, null],
+  [3, 2, 'Pressing 3 papers; 2 more are up to date.'],
+  [1, 1, 'Pressing 1 paper; 1 more is up to date.'],
+  [0, 1, 'This paper is up to date. Nothing was pressed again.'],
+  [0, 28, 'All 28 papers are up to date. Nothing was pressed again.'],
+])('%i to press and %i up to date: %s', (count, upToDate, notice) => {
+  expect(reducer(open(), registerActions.pressing({ count, upToDate })).notice).toBe(notice);
+});
+
+test('a plan is confirmed once: it goes with the dispatch, with a refusal and with another folio', () => {
+  const planned = reducer(open(), registerActions.planArrived({ plan }));
+  expect(planned.plan).toBe(plan);
+  expect(reducer(planned, registerActions.dispatch({ planId: 'x', again: false }))).toMatchObject({
+    plan: null,
+    asking: true,
+  });
+  expect(
+    reducer(planned, registerActions.failed({ trouble: { code: 'plan-changed', message: 'Changed.' } })),
+  ).toMatchObject({
+    plan: null,
+    asking: false,
+    trouble: { message: 'Changed.' },
+  });
+  expect(reducer(planned, deskActions.opened({ folioId: 'folio2' })).plan).toBeNull();
+});
+
+test('every state of a paper and of a message has a shape and a word', () => {
+  const words = (
+    ['waiting', 'pressed', 'cleared', 'held', 'dispatched', 'failed', 'superseded'] as const
+  ).map((state) => paperMark(paper({ state }))?.word);
+  expect(words).toEqual(['Waiting', 'Pressed', 'Cleared', 'Held', 'Sent', 'Failed', 'Earlier version']);
+  expect(paperMark(paper({ outOfDate: true }))?.word).toBe('Out of date');
+  expect(paperMark(paper({ state: 'dispatched', outOfDate: true }))?.word).toBe('Sent, out of date');
+  const message = (state: 'queued' | 'sending' | 'sent' | 'deferred' | 'refused' | 'unconfirmed') =>
+    messageMark(paper({ message: { id: 'm', to: 'a@b.example', state, answer: null, sentAt: null } }))?.word;
+  expect([
+    message('queued'),
+    message('sending'),
+    message('sent'),
+    message('deferred'),
+    message('refused'),
+    message('unconfirmed'),
+  ]).toEqual(['In the queue', 'On its way', undefined, 'Tried again later', 'Refused', 'Unconfirmed']);
+});

@@ -1,0 +1,122 @@
+import type { DispatchPlan, Register } from '@scriptum/core/contract';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+} from '@ngrx/store';
+import type { Trouble } from '../api/api';
+import { deskActions } from './desk';
+
+export interface RegisterState {
+  readonly folioId: string | null;
+  readonly register: Register | null;
+  readonly plan: DispatchPlan | null;
+  /** A press or dispatch was asked for and has not answered yet. */
+  readonly asking: boolean;
+  readonly notice: string | null;
+  readonly trouble: Trouble | null;
+}
+
+export const registerActions = createActionGroup({
+  source: 'Register',
+  events: {
+    Asked: emptyProps(),
+    Arrived: props<{ folioId: string; register: Register }>(),
+    Press: props<{ entryIds: string[] | null }>(),
+    Pressing: props<{ count: number; upToDate: number }>(),
+    Stop: props<{ runId: string }>(),
+    Hold: props<{ paperIds: string[]; hold: boolean }>(),
+    'Plan Dispatch': emptyProps(),
+    'Plan Arrived': props<{ plan: DispatchPlan }>(),
+    'Plan Dropped': emptyProps(),
+    Dispatch: props<{ planId: string; again: boolean }>(),
+    Queued: props<{ count: number }>(),
+    'Send Again': props<{ messageId: string }>(),
+    Failed: props<{ trouble: Trouble }>(),
+    'Notice Seen': emptyProps(),
+  },
+});
+
+const start: RegisterState = {
+  folioId: null,
+  register: null,
+  plan: null,
+  asking: false,
+  notice: null,
+  trouble: null,
+};
+
+const papers = (count: number): string => (count === 1 ? '1 paper' : `${count} papers`);
+
+function pressNotice(count: number, upToDate: number): string | null {
+  if (count === 0)
+    return upToDate === 1
+      ? 'This paper is up to date. Nothing was pressed again.'
+      : `All ${upToDate} papers are up to date. Nothing was pressed again.`;
+  return upToDate > 0
+    ? `Pressing ${papers(count)}; ${upToDate} more ${upToDate === 1 ? 'is' : 'are'} up to date.`
+    : null;
+}
+
+export const registerFeature = createFeature({
+  name: 'register',
+  reducer: createReducer<RegisterState>(
+    start,
+    on(deskActions.opened, (state, { folioId }): RegisterState =>
+      state.folioId === folioId
+        ? { ...state, plan: null, notice: null, trouble: null }
+        : { ...start, folioId },
+    ),
+    on(registerActions.arrived, (state, { folioId, register }): RegisterState =>
+      state.folioId === folioId ? { ...state, register } : state,
+    ),
+    on(registerActions.press, registerActions.dispatch, (state): RegisterState => ({
+      ...state,
+      plan: null,
+      asking: true,
+      notice: null,
+      trouble: null,
+    })),
+    on(registerActions.pressing, (state, { count, upToDate }): RegisterState => ({
+      ...state,
+      asking: false,
+      notice: pressNotice(count, upToDate),
+    })),
+    on(registerActions.planDispatch, (state): RegisterState => ({ ...state, notice: null, trouble: null })),
+    on(registerActions.planArrived, (state, { plan }): RegisterState => ({ ...state, plan })),
+    on(registerActions.planDropped, (state): RegisterState => ({ ...state, plan: null })),
+    on(registerActions.queued, (state, { count }): RegisterState => ({
+      ...state,
+      asking: false,
+      plan: null,
+      notice:
+        count === 0
+          ? 'Nobody was left to write to.'
+          : count === 1
+            ? '1 message is on its way.'
+            : `${count} messages are on their way.`,
+    })),
+    on(registerActions.failed, (state, { trouble }): RegisterState => ({
+      ...state,
+      asking: false,
+      plan: null,
+      trouble,
+    })),
+    on(registerActions.noticeSeen, (state): RegisterState => ({ ...state, notice: null, trouble: null })),
+  ),
+  extraSelectors: ({ selectRegister }) => ({
+    selectRun: createSelector(selectRegister, (register) => register?.run ?? null),
+    selectDispatch: createSelector(selectRegister, (register) => register?.dispatch ?? null),
+    /** The papers that stand for their entries now. */
+    selectPresent: createSelector(selectRegister, (register) =>
+      (register?.papers ?? []).filter((paper) => paper.state !== 'superseded'),
+    ),
+    selectEarlier: createSelector(selectRegister, (register) =>
+      (register?.papers ?? []).filter((paper) => paper.state === 'superseded'),
+    ),
+  }),
+});

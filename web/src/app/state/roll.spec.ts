@@ -1,0 +1,152 @@
+import { TestBed } from '@angular/core/testing';
+import type { Folio } from '@scriptum/core/contract';
+import { emptyFiling, emptyLetter, emptyNote } from '@scriptum/core/template';
+import { provideEffects } from '@ngrx/effects';
+import { provideState, provideStore, Store } from '@ngrx/store';
+import { of, Subject, throwError } from 'rxjs';
+import { Api } from '../api/api';
+import { SheetThread } from '../roll/thread/sheet-thread';
+import { bringingInActions, bringingInFeature, askedOf } from './bringing-in';
+import { deskActions, deskFeature } from './desk';
+import { rollActions, rollFeature } from './roll';
+import * as effects from './roll-effects';
+import { writingFeature } from './writing';
+
+// The worker thread needs a browser.
+jest.mock('../roll/thread/sheet-thread', () => ({ SheetThread: class {} }));
+
+const folio: Folio = {
+  id: 'folio1',
+  title: 'T',
+  sources: [],
+  earlier: null,
+  roll: {
+    columns: [{ id: 'n', title: 'Name', sourceId: 's', role: 'name' }],
+    entries: [
+      { id: 'e1', position: 0, values: { n: 'Amara' } },
+      { id: 'e2', position: 1, values: { n: 'Ilse' } },
+    ],
+  },
+  letter: emptyLetter('T'),
+  letterVersion: 1,
+  note: emptyNote(),
+  noteVersion: 1,
+  filing: emptyFiling(),
+  filingVersion: 1,
+  assets: [],
+};
+const write = (entryId: string, text: string) =>
+  rollActions.change({ patch: { cells: [{ entryId, columnId: 'n', text }] } });
+
+function station(api: Partial<Record<'patchRoll' | 'folio', jest.Mock>> = {}) {
+  const all = { patchRoll: jest.fn(() => of({})), folio: jest.fn(() => of(folio)), ...api };
+  TestBed.configureTestingModule({
+    providers: [
+      provideStore(),
+      provideState(deskFeature),
+      provideState(rollFeature),
+      provideState(writingFeature),
+      provideEffects(effects),
+      { provide: Api, useValue: all },
+      { provide: SheetThread, useValue: {} },
+    ],
+  });
+  const store = TestBed.inject(Store);
+  store.dispatch(deskActions.folioArrived({ folio }));
+  return {
+    store,
+    api: all,
+    names: () =>
+      store
+        .selectSignal(deskFeature.selectRoll)()
+        .entries.map(({ values }) => values['n']),
+    state: () => store.selectSignal(rollFeature.selectRollState)(),
+    what: () => store.selectSignal(rollFeature.selectUndoWhat)(),
+  };
+}
+
+test('a change shows at once, is saved in order, and says what undo would take back', () => {
+  const answers: Subject<object>[] = [];
+  const patchRoll = jest.fn(() => {
+    const answer = new Subject<object>();
+    answers.push(answer);
+    return answer;
+  });
+  const { store, names, state, what } = station({ patchRoll });
+  store.dispatch(write('e1', 'Amara O.'));
+  store.dispatch(write('e2', 'Ilse B.'));
+  expect(names()).toEqual(['Amara O.', 'Ilse B.']);
+  expect(what()).toBe('Name of Ilse');
+  expect(patchRoll).toHaveBeenCalledTimes(1);
+  expect(state().saving).toBe(2);
+  answers[0]!.next({});
+  answers[0]!.complete();
+  expect(patchRoll).toHaveBeenCalledTimes(2);
+});
+
+test('undo and redo go back and forth, and a new change ends what could be done again', () => {
+  const { store, names, api, state } = station();
+  store.dispatch(write('e1', 'A'));
+  store.dispatch(write('e1', 'B'));
+  store.dispatch(rollActions.undo());
+  store.dispatch(rollActions.undo());
+  store.dispatch(rollActions.undo());
+  expect(names()[0]).toBe('Amara');
+  expect(store.selectSignal(deskFeature.selectRoll)().entries[0]!.mends).toBeUndefined();
+  store.dispatch(rollActions.redo());
+  expect(names()[0]).toBe('A');
+  expect(api.patchRoll).toHaveBeenCalledTimes(5);
+  store.dispatch(write('e2', 'X'));
+  expect(state().undone).toEqual([]);
+});
+
+test('a change that changes nothing is none, and one that cannot be is refused in a sentence', () => {
+  const { store, api, state } = station();
+  store.dispatch(write('e1', 'Amara'));
+  expect([state().done, api.patchRoll.mock.calls]).toEqual([[], []]);
+  store.dispatch(rollActions.change({ patch: { columns: [] } }));
+  expect(store.selectSignal(deskFeature.selectTrouble)()?.code).toBe('column-of-source');
+});
+
+test('what could not be saved is not shown as if it were', () => {
+  const patchRoll = jest.fn(() => throwError(() => new Error('The line is down.')));
+  const { store, names, state } = station({ patchRoll });
+  store.dispatch(write('e1', 'Lost'));
+  expect(names()[0]).toBe('Amara');
+  expect(state()).toMatchObject({ saving: 0, done: [] });
+  expect(store.selectSignal(deskFeature.selectTrouble)()?.message).toContain('was not kept');
+});
+
+describe('a file on its way in', () => {
+  const { reducer } = bringingInFeature;
+  const opening = bringingInActions.opening({
+    name: 'x.xlsx',
+    bytes: 1,
+    since: 0,
+    purpose: { kind: 'base' },
+    asked: {},
+  });
+  test('another sheet forgets the header that was chosen for the first', () => {
+    const asked = [
+      bringingInActions.ask({ asked: { header: { row: 3, count: 2 } } }),
+      bringingInActions.ask({ asked: { decimal: ',' } }),
+      bringingInActions.ask({ asked: { sheet: 'Two' } }),
+    ].reduce(reducer, reducer(undefined, opening)).asked;
+    expect(asked).toEqual({ decimal: ',', sheet: 'Two' });
+  });
+  test('what the server is asked for follows the purpose', () => {
+    const newer = reducer(
+      reducer(undefined, opening),
+      bringingInActions.choosePurpose({ purpose: { kind: 'refresh', sourceId: 's' } }),
+    );
+    const decided = reducer(newer, bringingInActions.decide({ decisions: { missing: 'keep' } }));
+    expect(askedOf(decided)).toEqual({
+      kind: 'refresh',
+      sourceId: 's',
+      decisions: { otherConflicts: 'mine', missing: 'keep' },
+    });
+    expect(
+      askedOf(reducer(newer, bringingInActions.choosePurpose({ purpose: { kind: 'join' } }))),
+    ).toBeNull();
+  });
+});

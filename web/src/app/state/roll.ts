@@ -1,0 +1,146 @@
+import {
+  PLAIN_VIEW,
+  type ColumnFilter,
+  type Offer,
+  type Roll,
+  type RollPatch,
+  type View,
+} from '@scriptum/core/roll';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+} from '@ngrx/store';
+import type { Trouble } from '../api/api';
+import { deskActions } from './desk-actions';
+
+/** One change, and what takes it back. */
+export interface Step {
+  readonly patch: RollPatch;
+  readonly undo: RollPatch;
+  /** What was changed, to stand after “Undo”. */
+  readonly what: string;
+}
+
+export interface RollState {
+  readonly view: View;
+  readonly done: readonly Step[];
+  readonly undone: readonly Step[];
+  /** Changes on their way to the server. */
+  readonly saving: number;
+  readonly notice: string | null;
+  readonly offers: readonly Offer[] | null;
+  readonly offersOf: Roll | null;
+  readonly openOffer: string | null;
+  readonly lookingForOffers: boolean;
+}
+
+/** Steps that can be taken back. */
+const STEPS = 200;
+
+const start: RollState = {
+  view: PLAIN_VIEW,
+  done: [],
+  undone: [],
+  saving: 0,
+  notice: null,
+  offers: null,
+  offersOf: null,
+  openOffer: null,
+  lookingForOffers: false,
+};
+
+export const rollActions = createActionGroup({
+  source: 'Roll',
+  events: {
+    /** Asks for a change. */
+    Change: props<{ patch: RollPatch; what?: string }>(),
+    Undo: emptyProps(),
+    Redo: emptyProps(),
+    Changed: props<{ roll: Roll; step: Step; how: 'do' | 'undo' | 'redo' }>(),
+    Refused: props<{ trouble: Trouble }>(),
+    Saved: emptyProps(),
+    'Save Failed': props<{ trouble: Trouble }>(),
+    'Look Different': props<{ view: Partial<View> }>(),
+    Filter: props<{ columnId: string; filter: ColumnFilter | null }>(),
+    Notice: props<{ text: string | null }>(),
+    'Ask Offers': emptyProps(),
+    'Offers Arrived': props<{ offers: Offer[]; roll: Roll }>(),
+    'Open Offer': props<{ id: string | null }>(),
+    'Take Out': props<{ sourceId: string }>(),
+    'Go Back': props<{ earlierId: string }>(),
+  },
+});
+
+function withStep(state: RollState, step: Step, how: 'do' | 'undo' | 'redo'): RollState {
+  const saving = state.saving + 1;
+  if (how === 'undo')
+    return { ...state, saving, done: state.done.slice(0, -1), undone: [...state.undone, step] };
+  return {
+    ...state,
+    saving,
+    done: [...state.done, step].slice(-STEPS),
+    undone: how === 'redo' ? state.undone.slice(0, -1) : [],
+  };
+}
+
+export const rollFeature = createFeature({
+  name: 'roll',
+  reducer: createReducer<RollState>(
+    start,
+    on(deskActions.opened, (): RollState => start),
+    // What a whole new roll brought cannot be taken back a cell at a time.
+    on(deskActions.rollArrived, (state): RollState => ({
+      ...state,
+      done: [],
+      undone: [],
+      offers: null,
+      offersOf: null,
+      openOffer: null,
+    })),
+    on(rollActions.changed, (state, { step, how }): RollState => ({
+      ...withStep(state, step, how),
+      notice: null,
+    })),
+    on(rollActions.saved, (state): RollState => ({ ...state, saving: Math.max(0, state.saving - 1) })),
+    on(rollActions.saveFailed, (state): RollState => ({ ...state, saving: 0, done: [], undone: [] })),
+    on(rollActions.lookDifferent, (state, { view }): RollState => ({
+      ...state,
+      view: { ...state.view, ...view },
+    })),
+    on(rollActions.filter, (state, { columnId, filter }): RollState => {
+      const { [columnId]: _, ...others } = state.view.filters;
+      return {
+        ...state,
+        view: { ...state.view, filters: filter ? { ...others, [columnId]: filter } : others },
+      };
+    }),
+    on(rollActions.notice, (state, { text }): RollState => ({ ...state, notice: text })),
+    on(rollActions.askOffers, (state): RollState => ({ ...state, lookingForOffers: true })),
+    on(rollActions.offersArrived, (state, { offers, roll }): RollState => ({
+      ...state,
+      offers,
+      offersOf: roll,
+      lookingForOffers: false,
+      openOffer: offers.some(({ id }) => id === state.openOffer) ? state.openOffer : null,
+    })),
+    on(rollActions.openOffer, (state, { id }): RollState => ({ ...state, openOffer: id })),
+  ),
+  extraSelectors: ({ selectDone, selectUndone, selectOffers, selectOpenOffer, selectView }) => ({
+    selectUndoWhat: createSelector(selectDone, (done) => done.at(-1)?.what ?? null),
+    selectRedoWhat: createSelector(selectUndone, (undone) => undone.at(-1)?.what ?? null),
+    selectOffer: createSelector(
+      selectOffers,
+      selectOpenOffer,
+      (offers, id) => offers?.find((offer) => offer.id === id) ?? null,
+    ),
+    selectNarrowed: createSelector(
+      selectView,
+      (view) => view.find.trim() !== '' || view.who !== 'all' || Object.keys(view.filters).length > 0,
+    ),
+  }),
+});

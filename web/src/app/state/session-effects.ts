@@ -1,0 +1,80 @@
+import { inject } from '@angular/core';
+import { Router } from '@angular/router';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
+import { Store } from '@ngrx/store';
+import { catchError, exhaustMap, filter, map, of, switchMap, tap } from 'rxjs';
+import { Api, troubleOf } from '../api/api';
+import { CsrfToken } from '../api/csrf-interceptor';
+import { sessionActions, sessionFeature } from './session';
+import { signedOutBy } from './signed-out';
+
+export const askWhoIsSignedIn = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(sessionActions.asked),
+      concatLatestFrom(() => store.select(sessionFeature.selectStatus)),
+      filter(([, status]) => status !== 'known'),
+      exhaustMap(() =>
+        api.me().pipe(
+          map((me) => sessionActions.known({ me })),
+          catchError((error: unknown) => of(sessionActions.failed({ trouble: troubleOf(error) }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const signIn = createEffect(
+  (actions = inject(Actions), api = inject(Api), csrf = inject(CsrfToken), router = inject(Router)) =>
+    actions.pipe(
+      ofType(sessionActions.signIn),
+      exhaustMap(({ email, password, back }) =>
+        api.signIn(email, password).pipe(
+          map((me) => sessionActions.known({ me })),
+          tap(() => {
+            csrf.forget();
+            // The guard reads the session from the store, which has it after this turn.
+            setTimeout(() => void router.navigateByUrl(back));
+          }),
+          catchError((error: unknown) => {
+            csrf.forget();
+            return of(sessionActions.failed({ trouble: troubleOf(error) }));
+          }),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const signOut = createEffect(
+  (actions = inject(Actions), api = inject(Api), csrf = inject(CsrfToken), router = inject(Router)) =>
+    actions.pipe(
+      ofType(sessionActions.signOut),
+      switchMap(() =>
+        api.signOut().pipe(
+          map((me) => sessionActions.known({ me })),
+          tap(() => {
+            csrf.forget();
+            void router.navigateByUrl('/sign-in');
+          }),
+          catchError((error: unknown) => of(sessionActions.failed({ trouble: troubleOf(error) }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** A session that ran out shows itself at the next request; what is on screen stays there until people leave it. */
+export const noticeSignedOut = createEffect(
+  (actions = inject(Actions), router = inject(Router), csrf = inject(CsrfToken)) =>
+    actions.pipe(
+      filter(signedOutBy),
+      tap(() => {
+        csrf.forget();
+        void router.navigate(['/sign-in'], { queryParams: { back: router.url } });
+      }),
+      map(() => sessionActions.ended()),
+    ),
+  { functional: true },
+);
