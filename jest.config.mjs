@@ -10,6 +10,7 @@ export default {
       ...node,
       displayName: 'core',
       testMatch: ['<rootDir>/core/src/**/*.spec.ts'],
+      setupFiles: ['<rootDir>/core/test/seed.mjs'],
       moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
     },
     {

@@ -45,11 +45,12 @@ export interface OpenedFile {
  */
 export function openSheetFile(bytes: Uint8Array): Result<OpenedFile> {
   if (bytes.length > SHEET_LIMITS.bytes) return tooLarge(bytes.length);
-  const kind = kindOf(bytes);
-  if (kind === 'protected') return protectedFile();
-  if (kind === 'text') return openText(bytes);
+  const form = kindOf(bytes);
+  if (form === 'protected') return protectedFile();
+  if (form === 'text') return openText(bytes);
+  let kind: WorkbookKind = form === 'archive' ? 'xlsx' : form;
   let parts: readonly string[] = [];
-  if (kind === 'xlsx' || kind === 'ods') {
+  if (form === 'archive') {
     const inspected = inspectArchive(bytes);
     if (!inspected.ok) return inspected;
     parts = inspected.value.names;
@@ -61,6 +62,8 @@ export function openSheetFile(bytes: Uint8Array): Result<OpenedFile> {
         'The file is an archive, but neither a workbook nor a OneRoster bundle. Unpack it, and drop the sheet that is in it.',
       );
     }
+    // ODF 1.3 Part 2, 3: the parts of every OpenDocument file stand at the top of its archive.
+    if (parts.some((name) => /^(?:content\.xml|encrypted-package)$/.test(name))) kind = 'ods';
   }
   const grids = readWorkbook(bytes, kind, parts);
   return grids.ok ? succeed(openGrids(kind, grids.value)) : grids;
@@ -151,9 +154,9 @@ function countRows(grid: Grid): number {
   return count;
 }
 
-function kindOf(bytes: Uint8Array): 'text' | WorkbookKind | 'protected' {
+function kindOf(bytes: Uint8Array): 'text' | 'archive' | 'xls' | 'html' | 'xml' | 'protected' {
   const head = (n: number): string => String.fromCharCode(...bytes.subarray(0, n));
-  if (head(4) === 'PK\u0003\u0004') return holds(bytes, 'opendocument.spreadsheet') ? 'ods' : 'xlsx';
+  if (head(4) === 'PK\u0003\u0004') return 'archive';
   if (head(4) === '\u00d0\u00cf\u0011\u00e0') {
     // [MS-OFFCRYPTO]: an encrypted workbook is a compound file with a stream of this name, in UTF-16.
     return holds(bytes, 'E\0n\0c\0r\0y\0p\0t\0e\0d\0P\0a\0c\0k\0a\0g\0e') ? 'protected' : 'xls';

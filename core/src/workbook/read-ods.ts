@@ -83,7 +83,9 @@ class ContentReader {
     parser.on('opentag', ({ name, attributes }) => this.open(name, attributes as Attributes));
     parser.on('closetag', ({ name }) => this.close(name));
     parser.on('text', (text) => {
-      if (this.cell && this.inParagraph > 0 && this.aside === 0) this.cell.text += text.replace(/\s+/g, ' ');
+      // ODF 1.3 Part 3, 6.1.2: these four collapse; other spaces, such as the non-breaking one, stay.
+      if (this.cell && this.inParagraph > 0 && this.aside === 0)
+        this.cell.text += text.replace(/[ \t\r\n]+/g, ' ');
     });
     parser.on('error', (error) => {
       throw error;
