@@ -1,4 +1,4 @@
-import type { Entry } from '../roll/index.js';
+import { valueOf, type Entry } from '../roll/index.js';
 import type { Field } from '../template/index.js';
 
 /** The printed text of each field for one entry, by field identity. An unmatched field has none. */
@@ -8,7 +8,7 @@ export type Values = Readonly<Record<string, string>>;
 export function fillFields(fields: readonly Field[], entry: Entry): Values {
   const values: Record<string, string> = {};
   for (const field of fields) {
-    if (field.columnId !== null) values[field.id] = printable(entry.values[field.columnId] ?? '');
+    if (field.columnId !== null) values[field.id] = printable(valueOf(entry, field.columnId));
   }
   return values;
 }

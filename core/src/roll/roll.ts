@@ -22,6 +22,8 @@ export const Entry = z.object({
   gone: z.boolean().optional(),
   /** The entry's own small tables, by source: the rows of a joined sheet that belong to it. */
   tables: z.record(z.string(), z.array(z.array(z.string()))).optional(),
+  /** What worked columns come to, by column identity. Worked out, never kept. */
+  worked: z.record(z.string(), z.string()).optional(),
 });
 export type Entry = z.infer<typeof Entry>;
 
@@ -53,9 +55,12 @@ export function entryOf(sheet: Sheet, row: number, id: string, position: number)
   return exact ? { id, position, values, exact } : { id, position, values };
 }
 
-/** The cell's text, or an empty text where the entry or the column has none. */
+/**
+ * The cell's text, or an empty text where the entry or the column has none. In a worked column what was written by hand
+ * goes before what was worked out.
+ */
 export function valueOf(entry: Entry | undefined, columnId: string | null | undefined): string {
-  return (columnId && entry?.values[columnId]) || '';
+  return (columnId && (entry?.values[columnId] || entry?.worked?.[columnId])) || '';
 }
 
 /** What the cell means under its column's type. */

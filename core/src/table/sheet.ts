@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Worked } from '../worked/index.js';
 import { ColumnFormat, ColumnType } from './column-type.js';
 
 /**
@@ -21,6 +22,8 @@ export const Column = z.object({
   summary: z
     .object({ of: z.string().max(1000), how: z.enum(['count', 'sum', 'mean', 'latest', 'list']) })
     .optional(),
+  /** Set where Scriptum works the column out: from what, and how. A cell written by hand stands in its stead. */
+  worked: Worked.optional(),
   /** Not shown in the table; still there for fields and finding. */
   hidden: z.boolean().optional(),
   /** Stays in view when the table is moved sideways. */

@@ -1,4 +1,4 @@
-import { isIn, meaningOf, type Roll } from '@scriptum/core/roll';
+import { isIn, meaningOf, valueOf, type Roll } from '@scriptum/core/roll';
 import { writeSheet, type WriteKind } from '@scriptum/core/workbook';
 
 /** The roll as a spreadsheet file: the shown columns, and the reasons of those left out where they are in it. */
@@ -12,7 +12,7 @@ export function rollFile(roll: Roll, title: string, kind: WriteKind, who: 'in' |
     [...columns.map((column) => column.title), ...(reasons ? ['Left out because'] : [])],
     entries.map((entry) => [
       ...columns.map((column) => {
-        const text = entry.values[column.id] ?? '';
+        const text = valueOf(entry, column.id);
         const value = meaningOf(entry, column);
         // A number of more digits than a spreadsheet keeps stays text.
         const counts =

@@ -1,0 +1,101 @@
+import { meaningOf, valueOf, type Entry } from '../roll/index.js';
+import { readNumber, readPercentage, type Column } from '../table/index.js';
+import type { Rounding } from '../worked/index.js';
+import { decimalOf, ratio, roundRatio, withSign, type Ratio } from './ratio.js';
+
+/** Codes of errors, as OpenFormula (ODF 1.3 Part 4, 5.12) and spreadsheets write them. */
+export type ErrorCode =
+  '#DIV/0!' | '#VALUE!' | '#REF!' | '#NAME?' | '#NUM!' | '#N/A' | '#NULL!' | '#CIRCULAR!';
+
+/** What a cell holds for reckoning with. */
+export type Cell =
+  /** `why` ends the sentence “There is nothing, because”. */
+  | { readonly kind: 'blank'; readonly why?: string }
+  /** `exact` is not rounded; `shown` is, in plain decimal notation. */
+  | { readonly kind: 'number'; readonly exact: Ratio; readonly shown: string }
+  | { readonly kind: 'text'; readonly text: string }
+  | { readonly kind: 'truth'; readonly truth: boolean }
+  /** ISO 8601. */
+  | { readonly kind: 'date'; readonly iso: string }
+  | { readonly kind: 'list'; readonly items: readonly string[] }
+  /** `reason` is a sentence. */
+  | { readonly kind: 'error'; readonly code: ErrorCode; readonly reason: string };
+
+export const BLANK: Cell = { kind: 'blank' };
+export const blank = (why: string): Cell => ({ kind: 'blank', why });
+export const text = (value: string): Cell => (value === '' ? BLANK : { kind: 'text', text: value });
+export const truth = (value: boolean): Cell => ({ kind: 'truth', truth: value });
+export const error = (code: ErrorCode, reason: string): Cell => ({ kind: 'error', code, reason });
+
+/** A number, rounded for showing, or shown with all its digits. */
+export function number(exact: Ratio, rounding: Rounding | null): Cell {
+  if (exact.d === 1n && (!rounding || rounding.places === 0))
+    return { kind: 'number', exact, shown: String(exact.s * exact.n) };
+  return { kind: 'number', exact, shown: rounding ? roundRatio(exact, rounding) : decimalOf(exact) };
+}
+
+/** The cell of a column that is not worked out, or that was written by hand. */
+export function givenCell(entry: Entry, column: Column): Cell {
+  const value = meaningOf(entry, column);
+  switch (value.kind) {
+    case 'blank':
+      return BLANK;
+    case 'number':
+      return { kind: 'number', exact: ratio(value.decimal), shown: value.decimal };
+    case 'date':
+      return { kind: 'date', iso: value.iso };
+    case 'truth':
+      return { kind: 'truth', truth: value.truth };
+    case 'list':
+      return { kind: 'list', items: value.items };
+    case 'text':
+      return readTyped(value.text, column);
+    case 'wrong':
+      return { kind: 'text', text: valueOf(entry, column.id) };
+  }
+}
+
+/** In a worked column a number that was written by hand is a number, whatever the column gives else. */
+function readTyped(written: string, column: Column): Cell {
+  if (!column.worked) return { kind: 'text', text: written };
+  const decimal =
+    readNumber(written, column.format?.decimal) ?? readPercentage(written, column.format?.decimal);
+  return decimal === null
+    ? { kind: 'text', text: written }
+    : { kind: 'number', exact: ratio(decimal), shown: decimal };
+}
+
+/** The cell as it is written in the table and on paper. An error is blank there. */
+export function cellText(cell: Cell, decimal: '.' | ',' = '.'): string {
+  switch (cell.kind) {
+    case 'blank':
+    case 'error':
+      return '';
+    case 'number':
+      return withSign(cell.shown, decimal);
+    case 'text':
+      return cell.text;
+    case 'truth':
+      return cell.truth ? 'Yes' : 'No';
+    case 'date':
+      return cell.iso.replace('T', ' ');
+    case 'list':
+      return cell.items.join(', ');
+  }
+}
+
+/** True where both say the same, to the last digit. */
+export function sameCell(a: Cell | undefined, b: Cell | undefined): boolean {
+  if (a === b) return true;
+  if (!a || !b || a.kind !== b.kind) return false;
+  switch (a.kind) {
+    case 'number':
+      return b.kind === 'number' && a.shown === b.shown && a.exact.equals(b.exact);
+    case 'blank':
+      return b.kind === 'blank' && a.why === b.why;
+    case 'error':
+      return b.kind === 'error' && a.code === b.code && a.reason === b.reason;
+    default:
+      return cellText(a) === cellText(b);
+  }
+}

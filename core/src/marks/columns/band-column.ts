@@ -1,0 +1,192 @@
+import type { Band } from '../../worked/index.js';
+import { bandOf, bandsByShare, ladder, onlyBandOf, type Banded } from '../band/band.js';
+import { blank, error, number, text, truth, type Cell } from '../cell.js';
+import { step, type Step, type Term } from '../explanation.js';
+import { HUNDRED, plainRatio, ratio, sum, withSign, type Ratio } from '../ratio.js';
+import type { Ground, Notice, Reckoner } from '../reckoner.js';
+
+/** A column that says which band a mark is in. */
+export class BandedColumn implements Reckoner {
+  readonly together: boolean;
+  private byShare = new Map<number, { band: Band; size: number } | null>();
+
+  constructor(private readonly ground: Ground<'band'>) {
+    this.together = ground.worked.basis === 'shares';
+  }
+
+  begin(): void {
+    const { worked, book } = this.ground;
+    this.byShare = new Map();
+    const groups = new Map<string, { at: number; mark: Ratio }[]>();
+    for (let at = 0; at < book.entries.length; at++) {
+      const cell = book.cell(worked.of, at);
+      if (cell.kind !== 'number' || !book.isIn(at)) continue;
+      const name = book.group(worked.within, at);
+      const list = groups.get(name);
+      if (list) list.push({ at, mark: cell.exact });
+      else groups.set(name, [{ at, mark: cell.exact }]);
+    }
+    for (const members of groups.values()) {
+      const few = members.length < worked.least;
+      const bands = few
+        ? []
+        : bandsByShare(
+            worked.bands,
+            members.map(({ mark }) => mark),
+            worked.ties,
+          );
+      members.forEach(({ at }, n) =>
+        this.byShare.set(at, few ? null : { band: bands[n]!, size: members.length }),
+      );
+    }
+  }
+
+  row(at: number): Cell {
+    const { worked, book } = this.ground;
+    const cell = book.cell(worked.of, at);
+    if (cell.kind === 'error') return cell;
+    if (cell.kind !== 'number')
+      return cell.kind === 'blank'
+        ? blank(cell.why ?? `“${book.title(worked.of)}” is blank`)
+        : error('#VALUE!', `“${book.title(worked.of)}” is no number here.`);
+    if (worked.basis === 'shares') {
+      const place = this.byShare.get(at);
+      if (!place)
+        return blank(
+          book.isIn(at) ? `fewer than ${worked.least} learners have a mark` : 'the entry is left out',
+        );
+      return this.give(place.band, null);
+    }
+    if (worked.give !== 'distance') {
+      const band = onlyBandOf(worked, cell.exact);
+      return band ? this.give(band, null) : blank('the mark is below all bands');
+    }
+    const banded = bandOf(worked, cell.exact);
+    return banded ? this.give(banded.band, banded) : blank('the mark is below all bands');
+  }
+
+  private give(band: Band, banded: Banded | null): Cell {
+    const { worked } = this.ground;
+    switch (worked.give) {
+      case 'label':
+        return text(band.label);
+      case 'points':
+        return band.points === undefined
+          ? blank(`the band ${band.label} stands for no number`)
+          : number(ratio(band.points), null);
+      case 'pass':
+        return band.pass === undefined ? truth(false) : text(worked.passWords[band.pass ? 0 : 1]);
+      case 'distance':
+        return banded?.next
+          ? text(`${this.say(banded.next.missing)} below ${banded.next.band.label}`)
+          : blank('there is no band above');
+    }
+  }
+
+  explain(at: number): Step[] {
+    const { worked, book } = this.ground;
+    const cell = book.cell(worked.of, at);
+    if (cell.kind !== 'number') return [];
+    const title = book.title(worked.of);
+    if (worked.basis === 'shares') {
+      const place = this.byShare.get(at);
+      return place
+        ? [
+            step(
+              `${title} among ${place.size} learners`,
+              worked.bands.map((band): Term => ({
+                text: `${band.label} ${band.share ?? 0} %`,
+                struck: band !== place.band,
+              })),
+              place.band.label,
+            ),
+          ]
+        : [];
+    }
+    const banded = bandOf(worked, cell.exact);
+    if (!banded) return [step(title, [this.say(cell.exact)], 'below all bands')];
+    const counted = worked.before
+      ? [
+          step(
+            `${title}, rounded before its band is looked up`,
+            [this.say(cell.exact)],
+            this.say(banded.counted),
+          ),
+        ]
+      : [];
+    const from =
+      banded.band.from === null
+        ? 'the lowest band'
+        : `${banded.band.label} from ${this.number(banded.band.from)}`;
+    const steps = [
+      ...counted,
+      step(worked.before ? 'Band' : title, [`${this.say(banded.counted)}`, from], banded.band.label),
+    ];
+    if (banded.next)
+      steps.push(
+        step('To the next band', [
+          {
+            text: `${this.say(banded.next.missing)} below ${banded.next.band.label}`,
+            ...(banded.borderline ? { note: 'borderline' } : {}),
+          },
+        ]),
+      );
+    return steps;
+  }
+
+  private say(value: Ratio): string {
+    return withSign(plainRatio(value, 4), this.ground.book.decimal(this.ground.column.id));
+  }
+
+  private number(decimal: string): string {
+    return withSign(decimal, this.ground.book.decimal(this.ground.column.id));
+  }
+
+  notices(): Notice[] {
+    const { worked, column, book } = this.ground;
+    const notices: Notice[] = [];
+    if (worked.basis === 'shares') {
+      const total = sum(worked.bands.map(({ share }) => ratio(share ?? '0')));
+      if (!total.equals(HUNDRED))
+        notices.push({
+          code: 'shares-sum',
+          places: [],
+          say: () =>
+            `The shares of “${column.title}” add up to ${this.say(total)} %, not to 100 %. They are counted in proportion.`,
+        });
+      return notices;
+    }
+    const twice = worked.bands.find((band) => !ladder(worked.bands).includes(band));
+    if (twice)
+      notices.push({
+        code: 'threshold-twice',
+        places: [],
+        say: () =>
+          `Two bands of “${column.title}” begin at ${twice.from === null ? 'the bottom' : this.number(twice.from)}, so “${twice.label}” is never given. Change one of them.`,
+      });
+    const below: number[] = [];
+    const near: number[] = [];
+    for (let at = 0; at < book.entries.length; at++) {
+      const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
+      if (cell?.kind !== 'number') continue;
+      const banded = bandOf(worked, cell.exact);
+      if (!banded) below.push(at);
+      else if (banded.borderline) near.push(at);
+    }
+    if (below.length > 0)
+      notices.push({
+        code: 'below-bands',
+        places: below,
+        say: (who) =>
+          `The mark of ${who} is below all bands of “${column.title}”, which stays blank there. Add a band without a lower end.`,
+      });
+    if (near.length > 0)
+      notices.push({
+        code: 'borderline',
+        places: near,
+        say: (who, several) =>
+          `${who.charAt(0).toUpperCase()}${who.slice(1)} ${several ? 'are' : 'is'} less than ${this.number(worked.near!)} below the next band of “${column.title}”.`,
+      });
+    return notices;
+  }
+}

@@ -1,0 +1,241 @@
+import { blank, error, number, text, type Cell } from '../cell.js';
+import { percentiles, ranks } from '../cohort/ranks.js';
+import { inOrder, mean, median, quantile, standardDeviation } from '../cohort/statistics.js';
+import { step, type Step } from '../explanation.js';
+import { HUNDRED, plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
+import type { Ground, Notice, Reckoner } from '../reckoner.js';
+
+interface Members {
+  readonly places: number[];
+  readonly values: Ratio[];
+  /** What all of them share, or each its own. */
+  results: readonly (Ratio | null)[] | Ratio | null;
+  sorted: Ratio[];
+}
+
+/** How `measure` is called where its steps are told. */
+const NAMES = {
+  rank: 'Rank',
+  percentile: 'Percentile',
+  quarter: 'Quarter',
+  quantile: 'Quantile',
+  mean: 'Mean',
+  median: 'Median',
+  deviation: 'Standard deviation',
+  lowest: 'Lowest',
+  highest: 'Highest',
+  count: 'Learners with a mark',
+  'z-score': 'Standard deviations from the mean',
+  'from mean': 'Difference from the mean',
+  change: 'Change',
+} as const;
+
+/** A column that compares a learner with the others who are in. */
+export class CohortReckoner implements Reckoner {
+  readonly together: boolean;
+  private groups = new Map<string, Members>();
+  private place = new Map<number, number>();
+
+  constructor(private readonly ground: Ground<'cohort'>) {
+    this.together = ground.worked.measure !== 'change';
+  }
+
+  begin(): void {
+    const { worked, book } = this.ground;
+    this.groups = new Map();
+    this.place = new Map();
+    for (let at = 0; at < book.entries.length; at++) {
+      const cell = book.cell(worked.of, at);
+      if (cell.kind !== 'number' || !book.isIn(at)) continue;
+      const name = book.group(worked.within, at);
+      let members = this.groups.get(name);
+      if (!members) this.groups.set(name, (members = { places: [], values: [], results: null, sorted: [] }));
+      this.place.set(at, members.places.length);
+      members.places.push(at);
+      members.values.push(worked.by === 'shown' ? ratio(cell.shown) : cell.exact);
+    }
+    for (const members of this.groups.values()) {
+      members.sorted = inOrder(members.values, (value) => value);
+      members.results = this.measure(members);
+    }
+  }
+
+  private measure({ values, sorted }: Members): Members['results'] {
+    const { worked } = this.ground;
+    switch (worked.measure) {
+      case 'rank':
+        return ranks(values, worked.first, worked.ties);
+      case 'percentile':
+        return percentiles(values, worked.method);
+      case 'quarter': {
+        const bounds = ['0.25', '0.5', '0.75'].map((p) => quantile(sorted, ratio(p), worked.quantileType)!);
+        return values.map((value) =>
+          ratio(String(1 + bounds.filter((bound) => value.compare(bound) > 0).length)),
+        );
+      }
+      case 'quantile':
+        return quantile(sorted, ratio(worked.at).div(HUNDRED), worked.quantileType);
+      case 'mean':
+        return mean(values);
+      case 'median':
+        return median(sorted);
+      case 'deviation':
+        return standardDeviation(values, worked.spread);
+      case 'lowest':
+        return sorted[0] ?? null;
+      case 'highest':
+        return sorted.at(-1) ?? null;
+      case 'count':
+        return ratio(String(values.length));
+      case 'from mean': {
+        const middle = mean(values)!;
+        return values.map((value) => value.sub(middle));
+      }
+      case 'z-score': {
+        const middle = mean(values)!;
+        const spread = standardDeviation(values, worked.spread);
+        return values.map((value) => (spread && !spread.equals(0) ? value.sub(middle).div(spread) : null));
+      }
+      case 'change':
+        return null;
+    }
+  }
+
+  row(at: number): Cell {
+    const { worked, book } = this.ground;
+    const own = book.cell(worked.of, at);
+    if (own.kind === 'error') return own;
+    if (worked.measure === 'change') return this.change(at, own);
+    if (!book.isIn(at)) return blank('the entry is left out');
+    const members = this.groups.get(book.group(worked.within, at));
+    const n = this.place.get(at);
+    // A class mean is told to all of the class; a rank only to those who have a mark.
+    if (!members || (n === undefined && Array.isArray(members.results)))
+      return blank(
+        own.kind === 'blank'
+          ? (own.why ?? `“${book.title(worked.of)}” is blank`)
+          : `“${book.title(worked.of)}” is no number here`,
+      );
+    if (members.values.length < worked.least) return worked.fewer ? text(worked.fewer) : blank(this.tooFew());
+    const result = Array.isArray(members.results)
+      ? (members.results as readonly (Ratio | null)[])[n!]!
+      : (members.results as Ratio | null);
+    if (result === null) return blank('the group is too small for it, or all marks are alike');
+    const whole = ['rank', 'quarter', 'count'].includes(worked.measure) && result.d === 1n;
+    return number(result, whole ? { places: 0, mode: 'half up' } : worked.rounding);
+  }
+
+  private change(at: number, own: Cell): Cell {
+    const { worked, book } = this.ground;
+    const before: Cell = worked.earlier ? book.cell(worked.earlier, at) : blank('no earlier mark is chosen');
+    if (before.kind === 'error') return before;
+    if (own.kind !== 'number' || before.kind !== 'number') {
+      const missing = own.kind !== 'number' ? worked.of : worked.earlier;
+      return missing
+        ? blank(`“${book.title(missing)}” has no mark`)
+        : error('#REF!', 'Choose the mark before.');
+    }
+    const value = (cell: typeof own): Ratio => (worked.by === 'shown' ? ratio(cell.shown) : cell.exact);
+    return number(value(own).sub(value(before)), worked.rounding);
+  }
+
+  private tooFew(): string {
+    return `fewer than ${this.ground.worked.least} learners have a mark`;
+  }
+
+  explain(at: number): Step[] {
+    const { worked, book } = this.ground;
+    const own = book.cell(worked.of, at);
+    const title = book.title(worked.of);
+    const cell = this.row(at);
+    const result = cell.kind === 'number' ? this.say(cell.exact) : cell.kind === 'text' ? cell.text : null;
+    if (worked.measure === 'change') {
+      const before = worked.earlier ? book.cell(worked.earlier, at) : null;
+      return own.kind === 'number' && before?.kind === 'number'
+        ? [
+            step(
+              'Change',
+              [`${title} ${this.say(own.exact)}`, `${book.title(worked.earlier!)} ${this.say(before.exact)}`],
+              result,
+            ),
+          ]
+        : [];
+    }
+    const members = this.groups.get(book.group(worked.within, at));
+    if (!members) return [];
+    const who = book.groupName(worked.within, at);
+    const among = `among ${members.values.length} ${members.values.length === 1 ? 'learner' : 'learners'}${who ? ` (${who})` : ''}`;
+    const terms = [
+      own.kind === 'number'
+        ? `${title} ${this.say(worked.by === 'shown' ? ratio(own.shown) : own.exact)}`
+        : title,
+      ...this.method(members, own),
+    ];
+    return [step(`${NAMES[worked.measure]} ${among}`, terms, result)];
+  }
+
+  /** How it was reckoned, in the words of the trade. */
+  private method({ values, sorted }: Members, own: Cell): string[] {
+    const { worked } = this.ground;
+    const value = own.kind === 'number' ? (worked.by === 'shown' ? ratio(own.shown) : own.exact) : null;
+    const count = (test: (other: Ratio) => boolean): number => values.filter(test).length;
+    switch (worked.measure) {
+      case 'rank':
+        return value
+          ? [
+              `${count((other) => other.compare(value) > 0)} above`,
+              `${count((other) => other.equals(value)) - 1} alike`,
+              `${worked.ties} ranking`,
+            ]
+          : [];
+      case 'percentile':
+        return value
+          ? [
+              `${count((other) => other.compare(value) < 0)} below`,
+              `${count((other) => other.equals(value)) - 1} alike`,
+              `counted ${worked.method}`,
+            ]
+          : [];
+      case 'quarter':
+      case 'quantile':
+        return [
+          ...(worked.measure === 'quantile'
+            ? [`${worked.at} %`]
+            : ['0.25', '0.5', '0.75'].map((p) => this.say(quantile(sorted, ratio(p), worked.quantileType)!))),
+          `Hyndman and Fan type ${worked.quantileType}`,
+        ];
+      case 'deviation':
+        return [`of a ${worked.spread}`];
+      case 'z-score': {
+        const spread = standardDeviation(values, worked.spread);
+        return [
+          `mean ${this.say(mean(values)!)}`,
+          ...(spread ? [`standard deviation ${this.say(spread)} of a ${worked.spread}`] : []),
+        ];
+      }
+      case 'from mean':
+        return [`mean ${this.say(mean(values)!)}`];
+      default:
+        return [];
+    }
+  }
+
+  private say(value: Ratio): string {
+    return withSign(plainRatio(value, 2), this.ground.book.decimal(this.ground.column.id));
+  }
+
+  notices(): Notice[] {
+    const { worked, column, book } = this.ground;
+    if (worked.measure === 'change') return [];
+    const alone = [...this.groups.values()].filter(({ values }) => values.length === 1);
+    if (alone.length === 0 || worked.least > 1) return [];
+    return [
+      {
+        code: 'cohort-of-one',
+        places: alone.flatMap(({ places }) => places),
+        say: (who) =>
+          `“${column.title}” compares ${who} with nobody: no other learner of that group has “${book.title(worked.of)}”. Say below how many learners nothing is told.`,
+      },
+    ];
+  }
+}

@@ -1,0 +1,183 @@
+import { readNumber } from '../../table/index.js';
+import { cellText, error, number, type Cell } from '../cell.js';
+import { step, type Step } from '../explanation.js';
+import { evaluate, type Trace } from '../expression/evaluate.js';
+import type { Surroundings } from '../expression/functions.js';
+import { parseFormula, type Tree } from '../expression/parse.js';
+import { isList, stop, type Operand } from '../expression/values.js';
+import { plainRatio, ratio, withSign } from '../ratio.js';
+import type { Ground, Notice, Reckoner } from '../reckoner.js';
+
+/** A column that a formula works out. */
+export class ExpressionReckoner implements Reckoner {
+  readonly together: boolean;
+  private readonly tree: Tree | null;
+  private readonly problem: string | null;
+  /** Whole columns that were asked for, by column and group. */
+  private lists = new Map<string, Map<string, Cell[]>>();
+
+  constructor(private readonly ground: Ground<'expression'>) {
+    const parsed = parseFormula(ground.worked.formula);
+    this.tree = parsed.ok ? parsed.value : null;
+    this.problem = parsed.ok ? null : parsed.problem.message;
+    this.together = this.tree !== null && calls(this.tree, 'ALL');
+  }
+
+  begin(): void {
+    this.lists = new Map();
+  }
+
+  row(at: number): Cell {
+    if (!this.tree) return error('#NAME?', this.problem!);
+    return this.finish(evaluate(this.tree, this.around(at)));
+  }
+
+  private finish(cell: Cell): Cell {
+    return cell.kind === 'number' ? number(cell.exact, this.ground.worked.rounding) : cell;
+  }
+
+  private around(at: number): Surroundings {
+    const { book } = this.ground;
+    return {
+      cell: (columnId) => book.cell(columnId, at),
+      all: (columnId, within) => this.list(columnId, within, at),
+      own: (title, table) => this.own(title, table, at),
+      today: book.today,
+    };
+  }
+
+  /** A column's cells for all entries that are in and agree in the columns `within`. */
+  private list(columnId: string, within: readonly string[], at: number): readonly Cell[] {
+    const { book } = this.ground;
+    const key = [columnId, ...within].join(' ');
+    let groups = this.lists.get(key);
+    if (!groups) {
+      groups = new Map();
+      for (let n = 0; n < book.entries.length; n++) {
+        if (!book.isIn(n)) continue;
+        const name = book.group(within, n);
+        const cells = groups.get(name);
+        if (cells) cells.push(book.cell(columnId, n));
+        else groups.set(name, [book.cell(columnId, n)]);
+      }
+      this.lists.set(key, groups);
+    }
+    return groups.get(book.group(within, at)) ?? [];
+  }
+
+  private own(title: string, table: string | null, at: number): readonly Cell[] {
+    const { book } = this.ground;
+    const plain = (text: string): string => text.trim().toLowerCase();
+    const shapes = book.tables.filter(({ name }) => table === null || plain(name).includes(plain(table)));
+    for (const shape of shapes) {
+      const column = shape.columns.findIndex((one) => plain(one.title) === plain(title));
+      if (column >= 0)
+        return (book.entries[at]!.tables?.[shape.id] ?? []).map((row) =>
+          tableCell(row[column] ?? '', shape.columns[column]!),
+        );
+    }
+    return stop('#REF!', `No joined sheet has a column “${title.slice(0, 60)}”.`);
+  }
+
+  explain(at: number): Step[] {
+    if (!this.tree) return [];
+    const { book, worked, column } = this.ground;
+    const steps: Step[] = [];
+    const columnIds = [
+      ...new Set(worked.formula.flatMap((part) => ('columnId' in part ? [part.columnId] : []))),
+    ];
+    if (columnIds.length > 0) {
+      steps.push(
+        step(
+          'With',
+          columnIds.map((id) => `${book.title(id)} ${this.say(book.cell(id, at)) || 'blank'}`),
+        ),
+      );
+    }
+    const seen: Step[] = [];
+    const cell = evaluate(this.tree, this.around(at), (trace) => seen.push(this.tell(trace)));
+    steps.push(...(seen.length > 24 ? [...seen.slice(0, 12), ...seen.slice(-12)] : seen));
+    const shown = this.finish(cell);
+    if (cell.kind === 'number' && shown.kind === 'number' && worked.rounding && cell.shown !== shown.shown)
+      steps.push(
+        step(
+          `Rounded ${worked.rounding.mode}`,
+          [this.say(cell)],
+          withSign(shown.shown, book.decimal(column.id)),
+        ),
+      );
+    return steps;
+  }
+
+  private tell({ name, given, result }: Trace): Step {
+    const texts = given.map((operand) => this.sayOperand(operand));
+    if (/^\W+$/.test(name)) {
+      const label =
+        texts.length === 1
+          ? name === '%'
+            ? `${texts[0]} %`
+            : `${name} ${texts[0]}`
+          : `${texts[0]} ${name} ${texts[1]}`;
+      return step(label, [], this.sayOperand(result));
+    }
+    return step(name, texts, this.sayOperand(result));
+  }
+
+  private sayOperand(operand: Operand): string {
+    if (!isList(operand)) return this.say(operand) || 'blank';
+    const first = operand.slice(0, 4).map((cell) => this.say(cell) || 'blank');
+    return `${first.join(', ')}${operand.length > 4 ? ` … (${operand.length} in all)` : ''}`;
+  }
+
+  private say(cell: Cell): string {
+    const decimal = this.ground.book.decimal(this.ground.column.id);
+    if (cell.kind === 'number') return withSign(plainRatio(cell.exact), decimal);
+    if (cell.kind === 'error') return cell.code;
+    return cellText(cell, decimal).slice(0, 120);
+  }
+
+  notices(): Notice[] {
+    const { book, column } = this.ground;
+    if (this.problem) {
+      const { problem } = this;
+      return [{ code: 'formula-wrong', places: [], say: () => `“${column.title}”: ${problem}` }];
+    }
+    const places = new Map<string, number[]>();
+    for (let at = 0; at < book.entries.length; at++) {
+      const cell = book.isIn(at) ? book.worked.get(column.id)?.[at] : undefined;
+      if (cell?.kind !== 'error') continue;
+      const known = places.get(cell.reason);
+      if (known) known.push(at);
+      else places.set(cell.reason, [at]);
+    }
+    return [...places].slice(0, 5).map(([reason, at]) => ({
+      code: 'formula-error',
+      places: at,
+      say: (who) => `“${column.title}” cannot be worked out for ${who}: ${reason}`,
+    }));
+  }
+}
+
+function tableCell(written: string, column: { type?: string | undefined }): Cell {
+  const plain = written.trim();
+  if (plain === '') return { kind: 'blank' };
+  return column.type === 'number' || /^-?\d+(?:\.\d+)?$/.test(plain)
+    ? numberOrText(plain)
+    : { kind: 'text', text: plain };
+}
+
+function numberOrText(plain: string): Cell {
+  const decimal = readNumber(plain) ?? readNumber(plain, ',');
+  return decimal === null ? { kind: 'text', text: plain } : number(ratio(decimal), null);
+}
+
+function calls(tree: Tree, name: string): boolean {
+  switch (tree.kind) {
+    case 'call':
+      return tree.name === name || tree.given.some((one) => calls(one, name));
+    case 'operation':
+      return tree.operands.some((one) => calls(one, name));
+    default:
+      return false;
+  }
+}

@@ -1,0 +1,149 @@
+import { valueOf } from '../../roll/index.js';
+import { blank, number, type Cell } from '../cell.js';
+import { step, type Step } from '../explanation.js';
+import { markAnswer, type AnswerScore } from '../key/answer.js';
+import { itemStatistics, type ItemStatistics } from '../key/item-statistics.js';
+import { scoreKey, VERDICT_SIGNS, VERDICT_WORDS, type KeyScore } from '../key/score-key.js';
+import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
+import type { Ground, Notice, Reckoner } from '../reckoner.js';
+
+/** A marking key's column: the score, in points or percent. */
+export class KeyColumn implements Reckoner {
+  readonly together = false;
+
+  constructor(private readonly ground: Ground<'key'>) {}
+
+  score(at: number): KeyScore {
+    const { worked, book } = this.ground;
+    const entry = book.entries[at]!;
+    return scoreKey(
+      worked,
+      worked.questions.map((question) =>
+        markAnswer(
+          question,
+          valueOf(entry, question.columnId),
+          book.columns.get(question.columnId)?.format,
+          question.handId ? valueOf(entry, question.handId) : '',
+          question.handId ? book.columns.get(question.handId)?.format : undefined,
+        ),
+      ),
+    );
+  }
+
+  /** How a question is called: by its column's title. */
+  nameOf(answer: Pick<AnswerScore, 'question'>): string {
+    return this.ground.book.title(answer.question.columnId);
+  }
+
+  statistics(): ItemStatistics[] {
+    const { book, worked } = this.ground;
+    const scores = book.entries.map((_, at) => at).filter((at) => book.isIn(at) && !this.isBlank(at));
+    return itemStatistics(
+      worked.questions,
+      scores.map((at) => this.score(at)),
+    );
+  }
+
+  private isBlank(at: number): boolean {
+    const { worked, book } = this.ground;
+    return worked.questions.every(({ columnId }) => valueOf(book.entries[at], columnId).trim() === '');
+  }
+
+  row(at: number): Cell {
+    const { worked, book } = this.ground;
+    const gone = worked.questions.find(({ columnId }) => !book.columns.has(columnId));
+    if (gone) return book.cell(gone.columnId, at);
+    if (this.isBlank(at)) return blank('no question is answered');
+    const score = this.score(at);
+    if (score.percent === null) return blank('nothing is marked yet');
+    return number(worked.give === 'points' ? score.points : score.percent, worked.rounding);
+  }
+
+  explain(at: number): Step[] {
+    const score = this.score(at);
+    const steps = score.answers.map((answer) =>
+      step(
+        `${VERDICT_SIGNS[answer.verdict]} ${this.nameOf(answer)}`,
+        [
+          {
+            text: answer.given || 'no answer',
+            ...(answer.verdict === 'right' || !answer.right ? {} : { note: `right: ${answer.right}` }),
+          },
+        ],
+        answer.points === null
+          ? VERDICT_WORDS.open
+          : `${this.say(answer.points)} of ${this.say(ratio(answer.question.points))}`,
+      ),
+    );
+    const sum = `${this.say(score.points)} of ${this.say(score.outOf)}`;
+    steps.push(
+      step(
+        'Score',
+        score.open > 0 ? [`${score.open} still open`] : [],
+        score.percent === null ? sum : `${sum}, ${this.say(score.percent)} %`,
+      ),
+    );
+    return steps;
+  }
+
+  say(value: Ratio): string {
+    return withSign(plainRatio(value, 2), this.ground.book.decimal(this.ground.column.id));
+  }
+
+  notices(): Notice[] {
+    const { worked, book, column } = this.ground;
+    const notices: Notice[] = [];
+    for (const question of worked.questions) {
+      const title = book.title(question.columnId);
+      if (question.mode !== 'hand' && question.answers.every(({ text }) => text.trim() === '')) {
+        notices.push({
+          code: 'question-without-answer',
+          places: [],
+          say: () =>
+            `“${title}” has no right answer in the key “${column.title}”, so nobody gets points for it.`,
+        });
+      }
+      if (ratio(question.points).compare(0) <= 0) {
+        notices.push({
+          code: 'question-without-points',
+          places: [],
+          say: () => `“${title}” gives no points in the key “${column.title}”. Say how many.`,
+        });
+      }
+      if (question.mode === 'hand') notices.push(...this.handNotices(question, title));
+    }
+    return notices;
+  }
+
+  private handNotices(question: Ground<'key'>['worked']['questions'][number], title: string): Notice[] {
+    const { book, column } = this.ground;
+    const open: number[] = [];
+    const above: number[] = [];
+    for (let at = 0; at < book.entries.length; at++) {
+      if (!book.isIn(at) || this.isBlank(at)) continue;
+      const hand = question.handId ? book.cell(question.handId, at) : blank('');
+      if (
+        hand.kind === 'number' &&
+        (hand.exact.compare(ratio(question.points)) > 0 || hand.exact.compare(0) < 0)
+      )
+        above.push(at);
+      else if (hand.kind !== 'number') open.push(at);
+    }
+    const notices: Notice[] = [];
+    if (open.length > 0)
+      notices.push({
+        code: 'hand-open',
+        places: open,
+        say: (who) =>
+          `“${title}” of “${column.title}” waits to be marked by hand for ${who}. It is left out of the score until then.`,
+      });
+    if (above.length > 0)
+      notices.push({
+        code: 'mark-above',
+        places: above,
+        say: (who) =>
+          `The points that were given by hand for “${title}” are outside 0 to ${question.points} for ${who}. They count as they stand.`,
+      });
+    return notices;
+  }
+}

@@ -1,0 +1,95 @@
+import type { AnswerScore } from '../key/answer.js';
+import { blank, error, number, text, type Cell } from '../cell.js';
+import { step, stepText, type Step } from '../explanation.js';
+import { lookAgain, VERDICT_SIGNS, VERDICT_WORDS } from '../key/score-key.js';
+import { ONE, ZERO, type Ratio } from '../ratio.js';
+import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import { KeyColumn } from './key-column.js';
+import { SchemeColumn } from './scheme-column.js';
+
+/** Something else that another worked column knows. */
+export class PartReckoner implements Reckoner {
+  readonly together = false;
+
+  constructor(private readonly ground: Ground<'part'>) {}
+
+  row(at: number): Cell {
+    const { worked, book, other, stepsOf } = this.ground;
+    if (worked.part === 'steps') return text(stepsOf(worked.of, at).map(stepText).join('\n'));
+    const source = other(worked.of);
+    const own = book.cell(worked.of, at);
+    if (own.kind === 'error') return own;
+    if (source instanceof SchemeColumn) return this.ofScheme(source, at, own);
+    if (source instanceof KeyColumn) return this.ofKey(source, at, own);
+    return error(
+      '#REF!',
+      `“${book.title(worked.of)}” is no mark scheme and no marking key. Choose another column.`,
+    );
+  }
+
+  private ofScheme(source: SchemeColumn, at: number, own: Cell): Cell {
+    const { worked } = this.ground;
+    const given = (value: Ratio | null): Cell =>
+      value === null
+        ? own.kind === 'blank'
+          ? own
+          : blank('nothing counts there')
+        : number(value, worked.rounding);
+    switch (worked.part) {
+      case 'open':
+        return given(source.score(at).open);
+      case 'lowest':
+        return given(source.score(at, ZERO).mark);
+      case 'highest':
+        return given(source.score(at, ONE).mark);
+      case 'group':
+        return given(source.score(at).groups.find(({ group }) => group.id === worked.which)?.mark ?? null);
+      default:
+        return error('#REF!', 'A mark scheme does not know this. Choose what is to be taken from it.');
+    }
+  }
+
+  private ofKey(source: KeyColumn, at: number, own: Cell): Cell {
+    const { worked } = this.ground;
+    if (own.kind === 'blank') return own;
+    const score = source.score(at);
+    if (worked.part === 'review') return text(lookAgain(score, (answer) => source.nameOf(answer)).join(', '));
+    if (worked.part === 'answers')
+      return text(score.answers.map((answer) => answerLine(source, answer)).join('\n'));
+    const answer = score.answers.find(({ question }) => question.id === worked.which);
+    if (!answer) return error('#REF!', 'The question is no longer in the key. Choose another.');
+    switch (worked.part) {
+      case 'verdict':
+        return text(`${VERDICT_SIGNS[answer.verdict]} ${VERDICT_WORDS[answer.verdict]}`);
+      case 'right':
+        return text(answer.right);
+      case 'points':
+        return answer.points === null ? blank('it is not marked yet') : number(answer.points, null);
+      case 'remark':
+        return text(answer.remark);
+      default:
+        return error('#REF!', 'A marking key does not know this. Choose what is to be taken from it.');
+    }
+  }
+
+  explain(at: number): Step[] {
+    const { worked, book } = this.ground;
+    const from = step(`Taken from ${book.title(worked.of)}`, []);
+    return worked.part === 'steps' ? [from] : [from, ...this.ground.stepsOf(worked.of, at)];
+  }
+
+  notices(): Notice[] {
+    const { book, column } = this.ground;
+    const cell = book.entries.length > 0 ? this.row(0) : null;
+    return cell?.kind === 'error' && cell.code === '#REF!'
+      ? [{ code: 'part-gone', places: [], say: () => `“${column.title}” stays blank: ${cell.reason}` }]
+      : [];
+  }
+}
+
+/** `✗ What holds an arch up?: the glue (right: the keystone)` */
+function answerLine(source: KeyColumn, answer: AnswerScore): string {
+  const right = answer.verdict === 'right' || !answer.right ? '' : ` (right: ${answer.right})`;
+  const remark = answer.remark ? ` ${answer.remark}` : '';
+  return `${VERDICT_SIGNS[answer.verdict]} ${source.nameOf(answer)}: ${answer.given || 'no answer'}${right}${remark}`;
+}

@@ -1,0 +1,174 @@
+import { nameColumns, valueOf } from '../../roll/index.js';
+import type { Remark } from '../../worked/index.js';
+import { blank, error, text, type Cell } from '../cell.js';
+import { step, type Step, type Term } from '../explanation.js';
+import { ratio, type Ratio } from '../ratio.js';
+import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import { chooseRemarks, fitsMark, lettersOf, remarksFor, writeRemark } from '../remark/choose-remark.js';
+import { withoutPronouns, wordForms, type WordForms } from '../remark/pronouns.js';
+
+/** A column with a remark for each learner. */
+export class RemarkReckoner implements Reckoner {
+  readonly together = true;
+  private chosen: (Remark | null)[] = [];
+  private fitting: readonly Remark[] = [];
+
+  constructor(private readonly ground: Ground<'remark'>) {}
+
+  begin(): void {
+    const { worked, book } = this.ground;
+    this.fitting = remarksFor(worked, this.bank());
+    this.chosen = chooseRemarks(
+      this.fitting,
+      book.entries.map((entry, at) => ({
+        id: entry.id,
+        mark: book.isIn(at) ? this.mark(at) : null,
+        className: book.group(worked.within, at),
+      })),
+    );
+  }
+
+  private bank(): readonly Remark[] {
+    const { worked, book } = this.ground;
+    const other = worked.bankOf ? book.columns.get(worked.bankOf)?.worked : undefined;
+    return other?.kind === 'remark' ? other.bank : worked.bank;
+  }
+
+  /** The mark as it is shown, which is what people look the range up for. */
+  private mark(at: number): Ratio | null {
+    const cell = this.ground.book.cell(this.ground.worked.of, at);
+    return cell.kind === 'number' ? ratio(cell.shown) : null;
+  }
+
+  private name(at: number): string {
+    const { worked, book } = this.ground;
+    const column = worked.nameId ?? nameColumns([...book.columns.values()])[0]?.id;
+    return valueOf(book.entries[at], column).trim() || 'the learner';
+  }
+
+  private forms(at: number): { forms: WordForms; known: boolean } {
+    const { worked, book } = this.ground;
+    const name = this.name(at);
+    const forms = wordForms(name, worked.pronounId ? valueOf(book.entries[at], worked.pronounId) : '');
+    return forms ? { forms, known: true } : { forms: withoutPronouns(name), known: false };
+  }
+
+  row(at: number): Cell {
+    const { worked, book } = this.ground;
+    const cell = book.cell(worked.of, at);
+    if (cell.kind === 'error') return cell;
+    const chosen = this.chosen[at];
+    if (chosen) return text(writeRemark(chosen, this.forms(at).forms));
+    if (cell.kind !== 'number')
+      return cell.kind === 'blank'
+        ? blank(cell.why ?? `“${book.title(worked.of)}” is blank`)
+        : error('#VALUE!', `“${book.title(worked.of)}” is no number here.`);
+    return blank(book.isIn(at) ? 'no remark fits the mark' : 'the entry is left out');
+  }
+
+  /** The remarks that fit an entry, written for it. */
+  suggestions(at: number): { id: string; text: string }[] {
+    const mark = this.mark(at);
+    const { forms } = this.forms(at);
+    return this.fitting
+      .filter((remark) => mark !== null && fitsMark(remark, mark))
+      .map((remark) => ({ id: remark.id, text: writeRemark(remark, forms) }));
+  }
+
+  explain(at: number): Step[] {
+    const { worked, book } = this.ground;
+    const cell = book.cell(worked.of, at);
+    if (cell.kind !== 'number') return [];
+    const chosen = this.chosen[at];
+    const { forms, known } = this.forms(at);
+    const range = ({ from, to }: Remark): string =>
+      from === null
+        ? to === null
+          ? 'any mark'
+          : `up to ${to}`
+        : to === null
+          ? `from ${from}`
+          : `${from} to ${to}`;
+    const steps = [
+      step(
+        `${book.title(worked.of)} ${cell.shown}`,
+        this.fitting
+          .filter((remark) => fitsMark(remark, ratio(cell.shown)))
+          .map((remark): Term => ({
+            text: short(writeRemark(remark, forms)),
+            struck: remark !== chosen,
+            note: range(remark),
+          })),
+        null,
+      ),
+    ];
+    const pronouns = worked.pronounId ? valueOf(book.entries[at], worked.pronounId).trim() : '';
+    steps.push(
+      step('Pronouns', [
+        known
+          ? pronouns || 'avoided, the name stands for them'
+          : `“${pronouns}” is not known, so the name stands for them`,
+      ]),
+    );
+    if (chosen) {
+      const length = lettersOf(writeRemark(chosen, forms));
+      steps.push(step('Length', [`${length} letters${worked.room === null ? '' : ` of ${worked.room}`}`]));
+    }
+    return steps;
+  }
+
+  notices(): Notice[] {
+    const { worked, book, column } = this.ground;
+    const found = {
+      none: [] as number[],
+      long: [] as number[],
+      unknown: [] as number[],
+      same: [] as number[],
+    };
+    const last = new Map<string, string>();
+    for (let at = 0; at < book.entries.length; at++) {
+      if (!book.isIn(at)) continue;
+      const written =
+        valueOf(book.entries[at], column.id) ||
+        (this.chosen[at] ? writeRemark(this.chosen[at]!, this.forms(at).forms) : '');
+      if (written === '' && this.mark(at) !== null) found.none.push(at);
+      if (worked.room !== null && lettersOf(written) > worked.room) found.long.push(at);
+      if (!this.forms(at).known) found.unknown.push(at);
+      const group = book.group(worked.within, at);
+      const id = this.chosen[at]?.id ?? '';
+      if (id && last.get(group) === id) found.same.push(at);
+      last.set(group, id);
+    }
+    const notices: Notice[] = [];
+    if (found.none.length > 0)
+      notices.push({
+        code: 'remark-none',
+        places: found.none,
+        say: (who) => `No remark of “${column.title}” fits the mark of ${who}. Add one, or write it by hand.`,
+      });
+    if (found.long.length > 0)
+      notices.push({
+        code: 'remark-long',
+        places: found.long,
+        say: (who) =>
+          `“${column.title}” is longer than ${worked.room} letters for ${who}. It may not fit the printed space.`,
+      });
+    if (found.unknown.length > 0)
+      notices.push({
+        code: 'pronouns-unknown',
+        places: found.unknown,
+        say: (who) =>
+          `The pronouns of ${who} are not known to “${column.title}”, so the name stands for them. Write she/her, he/him, they/them, or all five forms.`,
+      });
+    if (found.same.length > 0)
+      notices.push({
+        code: 'remark-same',
+        places: found.same,
+        say: (who, several) =>
+          `${who.charAt(0).toUpperCase()}${who.slice(1)} ${several ? 'get' : 'gets'} the same remark in “${column.title}” as the neighbour in the class, since no other fits.`,
+      });
+    return notices;
+  }
+}
+
+const short = (value: string): string => (value.length > 70 ? `${value.slice(0, 68)}…` : value);

@@ -1,0 +1,288 @@
+import type { PieceGroup } from '../../worked/index.js';
+import { blank, number, type Cell } from '../cell.js';
+import { step, type Step, type Term } from '../explanation.js';
+import { HUNDRED, ONE, plainRatio, ratio, roundRatio, sum, withSign, ZERO, type Ratio } from '../ratio.js';
+import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import { FastScheme } from '../scheme/fast-score.js';
+import { MarkReader, pointsMark, type Mark } from '../scheme/read-mark.js';
+import {
+  scoreScheme,
+  type GroupScore,
+  type PieceCell,
+  type PieceScore,
+  type SchemeScore,
+} from '../scheme/score.js';
+import { serialOf } from '../expression/values.js';
+
+/** A mark scheme's column: the mark in percent of 100. */
+export class SchemeColumn implements Reckoner {
+  readonly together = false;
+  private readonly reader: MarkReader;
+  private readonly fast: FastScheme | null;
+  /** For each group, where its marks stand. */
+  private readonly places: { id: string; worked: boolean; decimal: '.' | ',' }[][];
+
+  private readonly read: Mark[][];
+  private readonly pieces: number;
+  /** A piece's column that is no longer there. */
+  private readonly goneId: string | undefined;
+
+  constructor(private readonly ground: Ground<'scheme'>) {
+    const { worked, book } = ground;
+    const ids = worked.groups.flatMap(({ pieces }) => pieces.map(({ columnId }) => columnId));
+    this.pieces = ids.length;
+    this.goneId = ids.find((id) => !book.columns.has(id));
+    this.reader = new MarkReader(worked.states);
+    this.fast = FastScheme.of(worked);
+    this.read = worked.groups.map(() => []);
+    this.places = worked.groups.map(({ pieces }) =>
+      pieces.map(({ columnId }) => ({
+        id: columnId,
+        worked: book.columns.get(columnId)?.worked !== undefined,
+        decimal: book.decimal(columnId),
+      })),
+    );
+  }
+
+  row(at: number): Cell {
+    const { worked, book } = this.ground;
+    if (this.pieces === 0) return blank('the mark scheme has no pieces of work yet');
+    if (this.goneId !== undefined) return book.cell(this.goneId, at);
+    const quick = this.fast?.mark(this.marks(at));
+    const mark = quick === undefined ? this.score(at).mark : quick;
+    return mark === null ? blank(this.whyNothing(at)) : number(mark, worked.rounding);
+  }
+
+  /** The whole reckoning; `fill` is what open pieces are taken to come out at. */
+  score(at: number, fill: Ratio | null = null): SchemeScore {
+    return scoreScheme(this.ground.worked, this.cells(at), fill);
+  }
+
+  private whyNothing(at: number): string {
+    const counts = this.score(at).groups.flatMap(({ pieces }) => pieces.map((piece) => piece.counts));
+    if (counts.includes('open')) return 'nothing is marked yet';
+    return counts.includes('yes') ? 'everything is dropped' : 'nothing counts';
+  }
+
+  /** The marks of an entry, in lists that are used again for the next one. */
+  private marks(at: number): readonly (readonly Mark[])[] {
+    const entry = this.ground.book.entries[at]!;
+    for (let g = 0; g < this.places.length; g++) {
+      const group = this.places[g]!;
+      const marks = this.read[g]!;
+      for (let p = 0; p < group.length; p++) {
+        const { id, worked, decimal } = group[p]!;
+        const exact = entry.exact?.[id];
+        if (worked) marks[p] = this.workedMark(id, at, decimal);
+        else if (exact?.startsWith('n:')) marks[p] = this.reader.mark(exact.slice(2), '.');
+        else if (exact?.startsWith('p:')) marks[p] = this.reader.mark(`${exact.slice(2)}%`, '.');
+        else marks[p] = this.reader.mark(entry.values[id] ?? '', decimal);
+      }
+    }
+    return this.read;
+  }
+
+  private workedMark(id: string, at: number, decimal: '.' | ','): Mark {
+    const cell = this.ground.book.cell(id, at);
+    if (cell.kind === 'number') return pointsMark(cell.exact, cell.shown);
+    return cell.kind === 'text' ? this.reader.mark(cell.text, decimal) : { kind: 'unmarked' };
+  }
+
+  private cells(at: number): PieceCell[][] {
+    const { worked } = this.ground;
+    return this.marks(at).map((marks, g) =>
+      marks.map((mark, p) => ({ mark, daysLate: this.daysLate(worked.groups[g]!, p, at) })),
+    );
+  }
+
+  private daysLate(group: PieceGroup, p: number, at: number): number {
+    const { lateColumnId, due } = group.pieces[p]!;
+    if (!lateColumnId || !this.ground.worked.late) return 0;
+    const cell = this.ground.book.cell(lateColumnId, at);
+    if (cell.kind === 'number') return Math.max(0, Math.ceil(cell.exact.valueOf()));
+    if (cell.kind === 'date' && due) return Math.max(0, Math.floor(serialOf(cell.iso)) - serialOf(due));
+    return 0;
+  }
+
+  explain(at: number): Step[] {
+    const { worked, book } = this.ground;
+    const score = this.score(at);
+    const byPoints = worked.weigh === 'points';
+    const total = sum(score.groups.filter(({ mark }) => mark !== null).map((group) => group.weight));
+    const steps = score.groups.map((group) => this.explainGroup(group, byPoints));
+    const counted = score.groups.filter(({ mark }) => mark !== null);
+    if (counted.length > 1) {
+      const terms = counted.map((group): Term => ({
+        text: `${group.group.name || 'Group'} ${this.say(group.mark!)} × ${this.say(group.weight)}`,
+      }));
+      const uncut = score.uncut ?? score.mark!;
+      steps.push(
+        step(
+          byPoints ? 'Together, by points' : `Together, out of ${this.say(total)}`,
+          terms,
+          this.say(uncut),
+        ),
+      );
+    }
+    if (score.uncut)
+      steps.push(step(`Cut at ${this.say(score.mark!)}`, [this.say(score.uncut)], this.say(score.mark!)));
+    if (score.mark) {
+      const rounded = withSign(roundRatio(score.mark, worked.rounding), book.decimal(this.ground.column.id));
+      steps.push(
+        step(
+          `Rounded to ${places(worked.rounding.places)}, ${worked.rounding.mode}`,
+          [this.say(score.mark)],
+          rounded,
+        ),
+      );
+    }
+    if (!score.open.equals(0)) {
+      const low = this.score(at, ZERO).mark;
+      const high = this.score(at, ONE).mark;
+      steps.push(
+        step(
+          'Still open',
+          [`${this.say(score.open)} % of the weight`],
+          low && high ? `between ${this.say(low)} and ${this.say(high)}` : null,
+        ),
+      );
+    }
+    return steps;
+  }
+
+  private explainGroup({ group, pieces, mark, uncut, weight }: GroupScore, byPoints: boolean): Step {
+    const name = group.name || 'Pieces';
+    const label = byPoints ? name : `${name} ${this.say(weight)}`;
+    const terms = pieces.map((piece) => this.explainPiece(piece));
+    if (uncut) terms.push({ text: this.say(uncut), note: `cut at ${this.say(mark!)}` });
+    return step(label, terms, mark ? `${this.say(mark)} %` : 'nothing yet');
+  }
+
+  private explainPiece({ piece, mark, counts, share, dropped, late }: PieceScore): Term {
+    const title = this.ground.book.title(piece.columnId);
+    const outOf = ratio(piece.outOf);
+    const got = this.say(share.mul(outOf));
+    const said = (text: string, note?: string, struck = false): Term => ({
+      text: `${title} ${text}`,
+      struck,
+      ...(note ? { note } : {}),
+    });
+    switch (mark.kind) {
+      case 'wrong':
+        return said(`“${mark.written}”`, 'no mark', true);
+      case 'points':
+      case 'share': {
+        const out = outOf.compare(0) <= 0;
+        if (out) return said(mark.written, 'out of nothing', true);
+        const lost =
+          late && !late.lost.equals(0)
+            ? `${late.days} days late, less ${this.say(late.lost.mul(outOf))}`
+            : '';
+        const note = [lost, piece.extra ? 'extra' : '', dropped ? 'dropped' : ''].filter(Boolean).join(', ');
+        return said(`${got}/${this.say(outOf)}`, note, dropped);
+      }
+      default: {
+        if (counts === 'yes')
+          return said(`${got}/${this.say(outOf)}`, `${mark.kind}${dropped ? ', dropped' : ''}`, dropped);
+        return said(
+          mark.kind === 'unmarked' ? 'not marked yet' : mark.kind,
+          counts === 'open' ? 'still open' : 'does not count',
+          true,
+        );
+      }
+    }
+  }
+
+  private say(value: Ratio): string {
+    return withSign(plainRatio(value, 2), this.ground.book.decimal(this.ground.column.id));
+  }
+
+  notices(): Notice[] {
+    const { worked, column } = this.ground;
+    const notices: Notice[] = [];
+    const weights = sum(worked.groups.map(({ weight }) => ratio(weight)));
+    if (worked.weigh === 'weights' && worked.groups.length > 1 && !weights.equals(HUNDRED)) {
+      notices.push({
+        code: 'weights-sum',
+        places: [],
+        say: () =>
+          `The weights of “${column.title}” add up to ${this.say(weights)}, not to 100. They are counted in proportion.`,
+      });
+    }
+    for (const piece of worked.groups.flatMap(({ pieces }) => pieces)) {
+      if (ratio(piece.outOf).compare(0) > 0) continue;
+      notices.push({
+        code: 'out-of-zero',
+        places: [],
+        say: () =>
+          `“${this.ground.book.title(piece.columnId)}” is out of ${piece.outOf} in “${column.title}”, so it does not count. Say what it is out of.`,
+      });
+    }
+    return [...notices, ...this.markNotices()];
+  }
+
+  private markNotices(): Notice[] {
+    const { worked, column, book } = this.ground;
+    const found = { wrong: [] as number[], above: [] as number[], dropped: [] as number[] };
+    let sample = '';
+    let over = '';
+    const dropping = worked.groups.some(({ drop, keep }) => drop > 0 || keep !== null);
+    for (let at = 0; at < book.entries.length; at++) {
+      if (!book.isIn(at)) continue;
+      let wrong = false;
+      let above = false;
+      this.marks(at).forEach((marks, g) =>
+        marks.forEach((mark, p) => {
+          const piece = worked.groups[g]!.pieces[p]!;
+          if (mark.kind === 'wrong') {
+            wrong = true;
+            sample ||= `“${mark.written.slice(0, 40)}” in “${book.title(piece.columnId)}”`;
+          } else if (!piece.extra && this.isAbove(mark, piece.outOf)) {
+            above = true;
+            over ||= `“${book.title(piece.columnId)}” is out of ${piece.outOf}`;
+          }
+        }),
+      );
+      if (wrong) found.wrong.push(at);
+      if (above) found.above.push(at);
+      if (dropping && this.score(at).groups.some(allDropped)) found.dropped.push(at);
+    }
+    const notices: Notice[] = [];
+    if (found.wrong.length > 0)
+      notices.push({
+        code: 'mark-text',
+        places: found.wrong,
+        say: (who) =>
+          `“${column.title}” meets a text where a mark should be (${who}): ${sample}. It counts as not marked yet. Mend it, or add the word to the scheme.`,
+      });
+    if (found.above.length > 0)
+      notices.push({
+        code: 'mark-above',
+        places: found.above,
+        say: (who, several) =>
+          `A mark of ${who} ${several ? 'are' : 'is'} outside what there is to get: ${over}. It counts as it stands.`.replace(
+            'A mark of',
+            several ? 'Marks of' : 'A mark of',
+          ),
+      });
+    if (found.dropped.length > 0)
+      notices.push({
+        code: 'all-dropped',
+        places: found.dropped,
+        say: (who) =>
+          `In a group of “${column.title}” everything is dropped for ${who}, so the group counts nothing there.`,
+      });
+    return notices;
+  }
+
+  private isAbove(mark: Mark, outOf: string): boolean {
+    if (mark.kind === 'points') return mark.points.compare(ratio(outOf)) > 0 || mark.points.compare(0) < 0;
+    return mark.kind === 'share' && mark.share.compare(1) > 0;
+  }
+}
+
+const allDropped = ({ pieces, mark }: GroupScore): boolean =>
+  mark === null && pieces.some(({ dropped }) => dropped);
+
+const places = (count: number): string =>
+  count === 0 ? 'a whole number' : count === 1 ? '1 place' : `${count} places`;

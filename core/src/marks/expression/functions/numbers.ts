@@ -1,0 +1,246 @@
+import { blank } from '../../cell.js';
+import { nearest, ONE, ratio, ratioOf, roundRatio, sum, type Ratio } from '../../ratio.js';
+import type { RoundingMode } from '../../../worked/index.js';
+import { rootOf } from '../../cohort/statistics.js';
+import {
+  cellsOf,
+  doubleCell,
+  numberCell,
+  numberOf,
+  raise,
+  Stop,
+  stop,
+  whole,
+  wholeOf,
+  type Operand,
+} from '../values.js';
+import { numbersIn, type Functions } from './kinds.js';
+
+/** Rounds to places, which may be below zero: -1 rounds to tens. */
+function round(value: Ratio, places: number, mode: RoundingMode): Ratio {
+  if (places < -15 || places > 20) return value;
+  if (places >= 0) return ratio(roundRatio(value, { places, mode }));
+  const step = ratioOf(10n ** BigInt(-places), 1n);
+  return ratio(roundRatio(value.div(step), { places: 0, mode })).mul(step);
+}
+
+const rounding = (name: string, mode: RoundingMode, gives: string): Functions => ({
+  [name]: {
+    counts: [1, 2],
+    usage: `${name}(number; places)`,
+    gives,
+    of: ([a, places]: readonly Operand[]) =>
+      numberCell(round(numberOf(a!), places ? wholeOf(places) : 0, mode)),
+  },
+});
+
+/** To a multiple of a step, away from zero or towards it. */
+const stepped = (name: string, gives: string, pick: (times: Ratio) => Ratio): Functions => ({
+  [name]: {
+    counts: [1, 2],
+    usage: `${name}(number; step)`,
+    gives,
+    of: ([a, by]: readonly Operand[]) => {
+      const value = numberOf(a!);
+      const step = by ? numberOf(by).abs() : ONE;
+      return numberCell(step.equals(0) ? ratio('0') : pick(value.div(step)).mul(step));
+    },
+  },
+});
+
+const double = (name: string, gives: string, of: (value: number) => number): Functions => ({
+  [name]: {
+    counts: [1, 1],
+    usage: `${name}(number)`,
+    gives,
+    of: ([a]: readonly Operand[]) => {
+      const result = of(nearest(numberOf(a!)));
+      return Number.isFinite(result) ? doubleCell(result) : stop('#NUM!', `${name} has no result there.`);
+    },
+  },
+});
+
+const none = blank('there are no numbers');
+
+function wholes(given: readonly Operand[]): bigint[] {
+  return cellsOf(given).map((cell) => {
+    const value = wholeOf(cell);
+    return value < 0 ? stop('#NUM!', 'Only numbers from zero up have one.') : BigInt(value);
+  });
+}
+const commonDivisor = (a: bigint, b: bigint): bigint => (b === 0n ? a : commonDivisor(b, a % b));
+
+/** ODF 1.3 Part 4, 6.16 (mathematical) and 6.17 (rounding). Adding, rounding and dividing are exact. */
+export const NUMBERS: Functions = {
+  ABS: {
+    counts: [1, 1],
+    usage: 'ABS(number)',
+    gives: 'Without its sign.',
+    of: ([a]) => numberCell(numberOf(a!).abs()),
+  },
+  SIGN: {
+    counts: [1, 1],
+    usage: 'SIGN(number)',
+    gives: '1, 0 or -1.',
+    of: ([a]) => whole(Math.sign(numberOf(a!).compare(0))),
+  },
+  ...rounding('ROUND', 'half up', 'Rounded, half away from zero.'),
+  ...rounding('ROUNDUP', 'up', 'Rounded away from zero.'),
+  ...rounding('ROUNDDOWN', 'down', 'Rounded towards zero.'),
+  ...rounding('TRUNC', 'down', 'Cut off after its places.'),
+  ROUNDEVEN: {
+    counts: [1, 2],
+    usage: 'ROUNDEVEN(number; places)',
+    gives: 'Rounded, half to the even digit.',
+    of: ([a, places]) => numberCell(round(numberOf(a!), places ? wholeOf(places) : 0, 'half even')),
+  },
+  INT: {
+    counts: [1, 1],
+    usage: 'INT(number)',
+    gives: 'The whole number below.',
+    of: ([a]) => numberCell(numberOf(a!).floor()),
+  },
+  ...stepped('CEILING', 'The multiple of the step above.', (times) => times.ceil()),
+  ...stepped('FLOOR', 'The multiple of the step below.', (times) => times.floor()),
+  ...stepped('MROUND', 'The nearest multiple of the step.', (times) =>
+    ratio(roundRatio(times, { places: 0, mode: 'half up' })),
+  ),
+  EVEN: {
+    counts: [1, 1],
+    usage: 'EVEN(number)',
+    gives: 'The next even number away from zero.',
+    of: ([a]) => numberCell(round(numberOf(a!).div(2), 0, 'up').mul(2)),
+  },
+  ODD: {
+    counts: [1, 1],
+    usage: 'ODD(number)',
+    gives: 'The next odd number away from zero.',
+    of: ([a]) => {
+      const value = numberOf(a!);
+      const sign = value.compare(0) < 0 ? -1 : 1;
+      const size = value.abs();
+      return numberCell(
+        size.compare(1) <= 0
+          ? ratio(String(sign))
+          : round(size.sub(1).div(2), 0, 'up').mul(2).add(1).mul(sign),
+      );
+    },
+  },
+  MOD: {
+    counts: [2, 2],
+    usage: 'MOD(number; by)',
+    gives: 'What is left after dividing; it has the sign of the divisor.',
+    of: ([a, b]) => {
+      const by = numberOf(b!);
+      if (by.equals(0)) return stop('#DIV/0!', 'Something is divided by zero.');
+      const value = numberOf(a!);
+      return numberCell(value.sub(by.mul(value.div(by).floor())));
+    },
+  },
+  QUOTIENT: {
+    counts: [2, 2],
+    usage: 'QUOTIENT(number; by)',
+    gives: 'The whole part of a division.',
+    of: ([a, b]) => {
+      const by = numberOf(b!);
+      if (by.equals(0)) return stop('#DIV/0!', 'Something is divided by zero.');
+      return numberCell(round(numberOf(a!).div(by), 0, 'down'));
+    },
+  },
+  POWER: {
+    counts: [2, 2],
+    usage: 'POWER(number; power)',
+    gives: 'The number raised to a power.',
+    of: ([a, b]) => raise(numberOf(a!), numberOf(b!)),
+  },
+  SQRT: {
+    counts: [1, 1],
+    usage: 'SQRT(number)',
+    gives: 'The square root.',
+    of: ([a]) => {
+      const value = numberOf(a!);
+      return value.compare(0) < 0
+        ? stop('#NUM!', 'A number below zero has no square root.')
+        : numberCell(rootOf(value));
+    },
+  },
+  ...double('EXP', 'e raised to the number.', Math.exp),
+  ...double('LN', 'The natural logarithm.', Math.log),
+  ...double('LOG10', 'The logarithm to base 10.', Math.log10),
+  LOG: {
+    counts: [1, 2],
+    usage: 'LOG(number; base)',
+    gives: 'The logarithm.',
+    of: ([a, base]) => {
+      const result = Math.log(nearest(numberOf(a!))) / Math.log(base ? nearest(numberOf(base)) : 10);
+      return Number.isFinite(result) ? doubleCell(result) : stop('#NUM!', 'LOG has no result there.');
+    },
+  },
+  PI: { counts: [0, 0], usage: 'PI()', gives: '3.14159265358979.', of: () => doubleCell(Math.PI) },
+  GCD: {
+    counts: [1, 60],
+    usage: 'GCD(a; b; …)',
+    gives: 'The greatest common divisor.',
+    of: (given) => numberCell(ratioOf(wholes(given).reduce(commonDivisor), 1n)),
+  },
+  LCM: {
+    counts: [1, 60],
+    usage: 'LCM(a; b; …)',
+    gives: 'The least common multiple.',
+    of: (given) =>
+      numberCell(
+        ratioOf(
+          wholes(given).reduce((a, b) => (a === 0n || b === 0n ? 0n : (a / commonDivisor(a, b)) * b)),
+          1n,
+        ),
+      ),
+  },
+  SUM: {
+    counts: [1, 200],
+    usage: 'SUM(a; b; …)',
+    gives: 'The sum; blank where there is no number.',
+    of: (given) => {
+      const numbers = numbersIn(given);
+      return numbers.length === 0 ? none : numberCell(sum(numbers));
+    },
+  },
+  SUMSQ: {
+    counts: [1, 200],
+    usage: 'SUMSQ(a; b; …)',
+    gives: 'The sum of the squares.',
+    of: (given) => {
+      const numbers = numbersIn(given);
+      return numbers.length === 0 ? none : numberCell(sum(numbers.map((value) => value.mul(value))));
+    },
+  },
+  PRODUCT: {
+    counts: [1, 200],
+    usage: 'PRODUCT(a; b; …)',
+    gives: 'All multiplied.',
+    of: (given) => {
+      const numbers = numbersIn(given);
+      return numbers.length === 0 ? none : numberCell(numbers.reduce((all, value) => all.mul(value), ONE));
+    },
+  },
+  SUMPRODUCT: {
+    counts: [2, 10],
+    usage: 'SUMPRODUCT(list; list; …)',
+    gives: 'The sum of products, place by place.',
+    of: (given) => {
+      const lists = given.map((operand) => cellsOf([operand]));
+      if (lists.some((list) => list.length !== lists[0]!.length))
+        return stop('#VALUE!', 'The lists of SUMPRODUCT are not of one length.');
+      return numberCell(
+        sum(
+          lists[0]!.map((_, n) =>
+            lists.reduce((product, list) => {
+              const cell = list[n]!;
+              if (cell.kind === 'error') throw new Stop(cell);
+              return cell.kind === 'number' ? product.mul(cell.exact) : ratio('0');
+            }, ONE),
+          ),
+        ),
+      );
+    },
+  },
+};

@@ -1,0 +1,182 @@
+import jsep from 'jsep';
+import { refuse, succeed, type Result } from '../../table/index.js';
+import type { FormulaPart } from '../../worked/index.js';
+import { ratio, type Ratio } from '../ratio.js';
+
+/** A formula as a tree. */
+export type Tree =
+  | { readonly kind: 'number'; readonly value: Ratio }
+  | { readonly kind: 'text'; readonly text: string }
+  | { readonly kind: 'truth'; readonly truth: boolean }
+  | { readonly kind: 'column'; readonly columnId: string }
+  | { readonly kind: 'operation'; readonly sign: string; readonly operands: readonly Tree[] }
+  | { readonly kind: 'call'; readonly name: string; readonly given: readonly Tree[] };
+
+/**
+ * The signs of OpenFormula (ODF 1.3 Part 4, 5.5), those that bind tighter with a higher number. A sign before a number binds
+ * tightest there, so that -2^2 is 4, and ^ goes from left to right.
+ */
+const SIGNS: Readonly<Record<string, number>> = {
+  '=': 1,
+  '<>': 1,
+  '<': 1,
+  '<=': 1,
+  '>': 1,
+  '>=': 1,
+  '&': 2,
+  '+': 3,
+  '-': 3,
+  '*': 4,
+  '/': 4,
+  '^': 5,
+};
+
+jsep.removeAllBinaryOps();
+jsep.removeAllUnaryOps();
+jsep.removeAllLiterals();
+for (const [sign, binding] of Object.entries(SIGNS)) jsep.addBinaryOp(sign, binding);
+jsep.addUnaryOp('-');
+jsep.addUnaryOp('+');
+// A percent sign after a number or a bracket.
+jsep.hooks.add('after-token', function percent(this: { index: number; expr: string }, env) {
+  while (env.node && /^\s*%/.test(this.expr.slice(this.index))) {
+    this.index += this.expr.slice(this.index).indexOf('%') + 1;
+    env.node = { type: 'UnaryExpression', operator: '%', prefix: false, argument: env.node };
+  }
+});
+
+/**
+ * Parses a formula: numbers, `"texts"`, TRUE and FALSE, columns, the signs of OpenFormula and calls of functions with `;` or
+ * `,` between what is given to them. Where a `;` stands, a comma between digits is a decimal comma. An `=` at the start may
+ * stand or not.
+ *
+ * @returns the tree, or the refusal `formula-wrong`.
+ */
+export function parseFormula(parts: readonly FormulaPart[]): Result<Tree> {
+  const texts: string[] = [];
+  const columns: string[] = [];
+  let source = '';
+  for (const part of parts) {
+    if ('columnId' in part) {
+      // Spaces keep it apart from what stands beside it.
+      source += ` $c${columns.push(part.columnId) - 1} `;
+    } else source += part.text;
+  }
+  source = source
+    .replace(/"((?:[^"]|"")*)"/g, (_, inner: string) => ` $t${texts.push(inner.replaceAll('""', '"')) - 1} `)
+    .replace(/[×·]/g, '*')
+    .replace(/÷/g, '/')
+    .replace(/−/g, '-')
+    .replace(/≤/g, '<=')
+    .replace(/≥/g, '>=')
+    .replace(/≠/g, '<>')
+    .replace(/^\s*=/, '');
+  if (source.trim() === '')
+    return refuse('formula-wrong', 'The formula is blank. Write what is to be worked out.');
+  const stray = /["'`\\{}[\]!?|~#@:.](?!\d)/.exec(source.replace(/\.\d/g, ''));
+  if (stray) {
+    return refuse(
+      'formula-wrong',
+      stray[0] === '"'
+        ? 'A text in the formula does not end. Put a " after it.'
+        : `The formula cannot be read at “${stray[0]}”. Columns are put in from the list, texts stand between " and ".`,
+    );
+  }
+  if (source.includes(';')) source = source.replace(/(\d),(\d)/g, '$1.$2').replaceAll(';', ',');
+  try {
+    return succeed(treeOf(jsep(source), texts, columns));
+  } catch (error) {
+    return refuse(
+      'formula-wrong',
+      error instanceof Unreadable
+        ? error.message
+        : 'The formula cannot be read: a bracket, a sign or a number is missing or stands where it cannot.',
+    );
+  }
+}
+
+class Unreadable extends Error {}
+
+function treeOf(node: jsep.Expression, texts: readonly string[], columns: readonly string[]): Tree {
+  const below = (child: jsep.Expression): Tree => treeOf(child, texts, columns);
+  switch (node.type) {
+    case 'Literal':
+      return { kind: 'number', value: ratio(plain((node as jsep.Literal).raw)) };
+    case 'Identifier':
+      return named((node as jsep.Identifier).name, texts, columns);
+    case 'UnaryExpression': {
+      const { operator, argument } = node as jsep.UnaryExpression;
+      return { kind: 'operation', sign: operator, operands: [below(argument)] };
+    }
+    case 'BinaryExpression': {
+      const { operator, left, right } = node as jsep.BinaryExpression;
+      return { kind: 'operation', sign: operator, operands: [below(left), below(right)] };
+    }
+    case 'CallExpression': {
+      const { callee, arguments: given } = node as jsep.CallExpression;
+      if (callee.type !== 'Identifier') throw new Unreadable('A bracket stands where no function is named.');
+      return {
+        kind: 'call',
+        name: (callee as jsep.Identifier).name.toUpperCase(),
+        given: given.map((one) => {
+          if (!one) throw new Unreadable('Something is missing between two commas of a function.');
+          return below(one);
+        }),
+      };
+    }
+    default:
+      throw new Unreadable('A sign is missing between two parts of the formula.');
+  }
+}
+
+/** `.5` and `5.` are numbers too; `1e3` is a thousand. */
+function plain(raw: string): string {
+  if (/e/i.test(raw)) return BigInt(Number(raw)).toString();
+  return raw.replace(/^\./, '0.').replace(/\.$/, '');
+}
+
+function named(name: string, texts: readonly string[], columns: readonly string[]): Tree {
+  const [, kind, at] = /^\$([ct])(\d+)$/.exec(name) ?? [];
+  if (kind === 'c') return { kind: 'column', columnId: columns[Number(at)]! };
+  if (kind === 't') return { kind: 'text', text: texts[Number(at)]! };
+  switch (name.toUpperCase()) {
+    case 'TRUE':
+      return { kind: 'truth', truth: true };
+    case 'FALSE':
+      return { kind: 'truth', truth: false };
+    case 'PI':
+      return { kind: 'call', name: 'PI', given: [] };
+  }
+  throw new Unreadable(
+    `“${name}” is no function and no column. Put a column in from the list, or write a text as "${name}".`,
+  );
+}
+
+/** Parses a formula that is written with titles in square brackets: `ROUND([Maths] * 0.4; 1)`. */
+export function readFormula(
+  written: string,
+  columns: readonly { readonly id: string; readonly title: string }[],
+): Result<FormulaPart[]> {
+  const parts: FormulaPart[] = [];
+  let rest = written;
+  for (;;) {
+    const [before, title] = /^((?:[^"[]|"(?:[^"]|"")*")*)\[([^\]]*)\]/.exec(rest)?.slice(1) ?? [];
+    if (title === undefined) break;
+    const plainTitle = title.trim().toLowerCase();
+    const column =
+      columns.find((one) => one.title.trim() === title.trim()) ??
+      columns.find((one) => one.title.trim().toLowerCase() === plainTitle);
+    if (!column) {
+      return refuse('formula-column', `There is no column “${title}”. Choose one from the list.`);
+    }
+    if (before) parts.push({ text: before });
+    parts.push({ columnId: column.id });
+    rest = rest.slice(before!.length + title.length + 2);
+  }
+  if (rest) parts.push({ text: rest });
+  return succeed(parts);
+}
+
+/** The formula with titles in square brackets. */
+export const writeFormula = (parts: readonly FormulaPart[], titleOf: (columnId: string) => string): string =>
+  parts.map((part) => ('text' in part ? part.text : `[${titleOf(part.columnId)}]`)).join('');

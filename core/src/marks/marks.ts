@@ -1,0 +1,320 @@
+import type { Entry, Roll } from '../roll/index.js';
+import type { Column } from '../table/index.js';
+import { inputsOf, type Worked } from '../worked/index.js';
+import { Book, type TableShape } from './book.js';
+import { cellText, error, givenCell, sameCell, type Cell } from './cell.js';
+import { AttendanceReckoner } from './columns/attendance-column.js';
+import { BandedColumn } from './columns/band-column.js';
+import { CohortReckoner } from './columns/cohort-column.js';
+import { ExpressionReckoner } from './columns/expression-column.js';
+import { KeyColumn } from './columns/key-column.js';
+import { PartReckoner } from './columns/part-column.js';
+import { RemarkReckoner } from './columns/remark-column.js';
+import { SchemeColumn } from './columns/scheme-column.js';
+import type { Explanation, Step } from './explanation.js';
+import { workingOrder } from './order.js';
+import type { Ground, Notice, Reckoner } from './reckoner.js';
+
+/** Which cells of worked columns came out otherwise than before, by column: the places of the entries. */
+export type Changes = ReadonlyMap<string, readonly number[]>;
+
+/** What is worth a look, with the column that it is about. */
+export interface ColumnNotice extends Notice {
+  readonly columnId: string;
+}
+
+/**
+ * The worked columns of a roll, worked out and kept up to date: after a change only what depends on it is worked out anew.
+ * It holds on to the roll that it was given last; rolls are values and never change.
+ */
+export class Marks {
+  private readonly book: Book;
+  private order: string[] = [];
+  private circular = new Map<string, string[]>();
+  private reckoners = new Map<string, Reckoner>();
+  private readonly noticed = new Map<string, Notice[]>();
+
+  /**
+   * @param tables the joined sheets whose rows are entries' own small tables.
+   * @param today ISO 8601, for TODAY().
+   */
+  constructor(roll: Roll, tables: readonly TableShape[], today: string) {
+    this.book = new Book(roll, tables, today);
+    this.prepare();
+    this.work(new Map(this.order.map((id) => [id, 'all'])), new Set(), false);
+  }
+
+  get roll(): Roll {
+    return this.book.roll;
+  }
+
+  /** Takes the roll as it is now, and works out anew what has changed. */
+  update(roll: Roll): Changes {
+    const before = this.book.roll;
+    if (before === roll) return new Map();
+    const sameEntries =
+      before.entries.length === roll.entries.length &&
+      before.entries.every((entry, at) => entry.id === roll.entries[at]!.id);
+    const columnsBefore = new Map(before.columns.map((column) => [column.id, column]));
+    this.book.roll = roll;
+    const dirty = new Map<string, 'all' | Set<number>>();
+    const membership = new Set<number>();
+    if (!sameEntries) {
+      this.book.forget();
+      this.book.worked.clear();
+      this.prepare();
+      for (const id of this.order) dirty.set(id, 'all');
+    } else {
+      if (before.columns !== roll.columns) this.takeColumns(columnsBefore, dirty);
+      this.takeEntries(before.entries, dirty, membership);
+    }
+    return this.work(dirty, membership, true);
+  }
+
+  /** Columns that are new or read otherwise make all their cells new; a new title changes nothing but the words. */
+  private takeColumns(before: ReadonlyMap<string, Column>, dirty: Map<string, 'all' | Set<number>>): void {
+    const meaning = (column: Column | undefined): string =>
+      column ? JSON.stringify([column.type, column.format, column.worked, column.title]) : '';
+    for (const column of this.book.roll.columns) {
+      if (meaning(before.get(column.id)) !== meaning(column)) dirty.set(column.id, 'all');
+    }
+    const now = new Set(this.book.roll.columns.map(({ id }) => id));
+    for (const id of before.keys()) {
+      if (now.has(id)) continue;
+      dirty.set(id, 'all');
+      this.book.worked.delete(id);
+    }
+    this.book.forget();
+    this.prepare();
+  }
+
+  private takeEntries(
+    before: readonly Entry[],
+    dirty: Map<string, 'all' | Set<number>>,
+    membership: Set<number>,
+  ): void {
+    const places: number[] = [];
+    this.book.entries.forEach((entry, at) => {
+      const old = before[at]!;
+      if (old === entry) return;
+      places.push(at);
+      if (old.leftOut !== entry.leftOut) membership.add(at);
+      const tables = old.tables !== entry.tables;
+      for (const id of this.book.columns.keys()) {
+        const changed =
+          old.values[id] !== entry.values[id] ||
+          old.exact?.[id] !== entry.exact?.[id] ||
+          (tables && this.usesTables(id));
+        const known = dirty.get(id);
+        if (!changed || known === 'all') continue;
+        if (known) known.add(at);
+        else dirty.set(id, new Set([at]));
+      }
+    });
+    this.book.forget(places);
+  }
+
+  private usesTables(columnId: string): boolean {
+    const worked = this.book.columns.get(columnId)?.worked;
+    return worked?.kind === 'expression' || (worked?.kind === 'attendance' && worked.from.kind === 'table');
+  }
+
+  private prepare(): void {
+    this.book.setColumns();
+    const worked = this.book.roll.columns.filter((column) => column.worked);
+    ({ order: this.order, circular: this.circular } = workingOrder(worked));
+    this.reckoners = new Map(worked.map((column) => [column.id, this.reckonerOf(column)]));
+  }
+
+  private reckonerOf(column: Column): Reckoner {
+    const ground = {
+      book: this.book,
+      column,
+      worked: column.worked!,
+      other: (id: string) => this.reckoners.get(id),
+      stepsOf: (id: string, at: number) => this.steps(id, at),
+    };
+    return makeReckoner(ground);
+  }
+
+  private work(
+    dirty: Map<string, 'all' | Set<number>>,
+    membership: ReadonlySet<number>,
+    compare: boolean,
+  ): Changes {
+    const changes = new Map<string, number[]>();
+    const count = this.book.entries.length;
+    for (const id of this.order) {
+      const column = this.book.columns.get(id)!;
+      const reckoner = this.reckoners.get(id)!;
+      const old = this.book.worked.get(id);
+      let places = this.placesOf(id, column.worked!, dirty);
+      if (membership.size > 0 && places !== 'all')
+        places = reckoner.together ? 'all' : new Set([...places, ...membership]);
+      if (!old || (places !== 'all' && places.size > 0 && reckoner.together)) places = 'all';
+      if (places !== 'all' && places.size === 0) continue;
+      this.noticed.delete(id);
+      const cells: Cell[] = old && places !== 'all' ? old : new Array<Cell>(count);
+      if (places === 'all') reckoner.begin?.();
+      const changed: number[] = [];
+      const each = (at: number): void => {
+        const cell = this.cellOf(column, reckoner, at);
+        if (!compare || !sameCell(old?.[at], cell)) changed.push(at);
+        cells[at] = cell;
+      };
+      if (places === 'all') for (let at = 0; at < count; at++) each(at);
+      else for (const at of places) each(at);
+      this.book.worked.set(id, cells);
+      if (changed.length === 0) continue;
+      changes.set(id, changed);
+      const known = dirty.get(id);
+      if (known !== 'all') dirty.set(id, changed.length === count ? 'all' : new Set(changed));
+    }
+    return changes;
+  }
+
+  /** The places where a column has to be worked out anew: where one of its inputs changed, or what it stands on. */
+  private placesOf(
+    id: string,
+    worked: Worked,
+    dirty: ReadonlyMap<string, 'all' | Set<number>>,
+  ): 'all' | Set<number> {
+    const places = new Set<number>();
+    for (const input of [id, ...this.standsOn(worked)]) {
+      const known = dirty.get(input);
+      if (known === 'all') return 'all';
+      if (known) for (const at of known) places.add(at);
+    }
+    return places;
+  }
+
+  /** A part tells more of another column than its value, so it stands on all that this one stands on. */
+  private standsOn(worked: Worked): Set<string> {
+    const seen = new Set<string>();
+    const look = (one: Worked): void => {
+      for (const id of inputsOf(one)) {
+        if (seen.has(id)) continue;
+        seen.add(id);
+        const below = this.book.columns.get(id)?.worked;
+        if (below && worked.kind === 'part') look(below);
+      }
+    };
+    look(worked);
+    return seen;
+  }
+
+  private cellOf(column: Column, reckoner: Reckoner, at: number): Cell {
+    const entry = this.book.entries[at]!;
+    if (entry.values[column.id]) return givenCell(entry, column);
+    const circle = this.circular.get(column.id);
+    return circle ? error('#CIRCULAR!', this.circleSentence(circle)) : reckoner.row(at);
+  }
+
+  private circleSentence(circle: readonly string[]): string {
+    const titles = circle.map((id) => `“${this.book.title(id)}”`);
+    return titles.length === 1
+      ? `${titles[0]} is worked out from itself.`
+      : `${titles[0]} is worked out from ${titles.slice(1).join(', that from ')}, and that from ${titles[0]} again.`;
+  }
+
+  /** The cell of a worked column, by the entry's place in the roll. */
+  cell(columnId: string, at: number): Cell {
+    return this.book.cell(columnId, at);
+  }
+
+  /** The texts of a worked column, in the order of the roll. */
+  texts(columnId: string): string[] {
+    const decimal = this.book.decimal(columnId);
+    return (this.book.worked.get(columnId) ?? []).map((cell) => cellText(cell, decimal));
+  }
+
+  /** The columns that are worked out, those that others stand on first. */
+  get columnIds(): readonly string[] {
+    return this.order;
+  }
+
+  /** The reckoner of a column, for what only its kind knows. */
+  reckoner(columnId: string): Reckoner | undefined {
+    return this.circular.has(columnId) ? undefined : this.reckoners.get(columnId);
+  }
+
+  placeOf(entryId: string): number {
+    return this.book.entries.findIndex(({ id }) => id === entryId);
+  }
+
+  /** How a cell came about; null where the column is not worked out, or the entry is not there. */
+  explain(columnId: string, entryId: string): Explanation | null {
+    const column = this.book.columns.get(columnId);
+    const at = this.placeOf(entryId);
+    if (!column?.worked || at < 0) return null;
+    const cell = this.book.cell(columnId, at);
+    const byHand = Boolean(this.book.entries[at]!.values[columnId]);
+    return {
+      value: cellText(cell, this.book.decimal(columnId)),
+      steps: this.steps(columnId, at),
+      problem:
+        cell.kind === 'error'
+          ? cell.reason
+          : cell.kind === 'blank' && cell.why
+            ? `There is nothing, because ${cell.why}.`
+            : null,
+      byHand,
+    };
+  }
+
+  private steps(columnId: string, at: number): Step[] {
+    if (this.circular.has(columnId)) return [];
+    return this.reckoners.get(columnId)?.explain(at) ?? [];
+  }
+
+  /** What is worth a look, column by column. Looked for anew only where something changed. */
+  notices(): ColumnNotice[] {
+    return this.order.flatMap((columnId) => {
+      let notices = this.noticed.get(columnId);
+      if (!notices) this.noticed.set(columnId, (notices = this.look(columnId)));
+      return notices.map((notice) => ({ ...notice, columnId }));
+    });
+  }
+
+  private look(columnId: string): Notice[] {
+    const circle = this.circular.get(columnId);
+    return circle
+      ? [{ code: 'circular', places: [], say: () => this.circleSentence(circle) }]
+      : this.reckoners.get(columnId)!.notices();
+  }
+
+  /** The roll with the texts of its worked columns in its entries. */
+  withWorked(): Roll {
+    if (this.order.length === 0) return this.book.roll;
+    const texts = this.order.map((id) => [id, this.texts(id)] as const);
+    return {
+      ...this.book.roll,
+      entries: this.book.entries.map((entry, at) => {
+        const worked: Record<string, string> = {};
+        for (const [id, column] of texts) if (column[at]) worked[id] = column[at];
+        return { ...entry, worked };
+      }),
+    };
+  }
+}
+
+function makeReckoner(ground: Ground): Reckoner {
+  switch (ground.worked.kind) {
+    case 'scheme':
+      return new SchemeColumn(ground as Ground<'scheme'>);
+    case 'band':
+      return new BandedColumn(ground as Ground<'band'>);
+    case 'cohort':
+      return new CohortReckoner(ground as Ground<'cohort'>);
+    case 'attendance':
+      return new AttendanceReckoner(ground as Ground<'attendance'>);
+    case 'key':
+      return new KeyColumn(ground as Ground<'key'>);
+    case 'remark':
+      return new RemarkReckoner(ground as Ground<'remark'>);
+    case 'expression':
+      return new ExpressionReckoner(ground as Ground<'expression'>);
+    case 'part':
+      return new PartReckoner(ground as Ground<'part'>);
+  }
+}

@@ -1,0 +1,98 @@
+import Fraction from 'fraction.js';
+import type { Rounding, RoundingMode } from '../worked/index.js';
+
+/**
+ * An exact number: a ratio of two whole numbers of any length (`fraction.js`). Thirds stay thirds, and 0.1 is a tenth;
+ * nothing is lost before a result is rounded for people.
+ */
+export type Ratio = Fraction;
+
+export const ZERO: Ratio = new Fraction(0);
+export const ONE: Ratio = new Fraction(1);
+export const HUNDRED: Ratio = new Fraction(100);
+
+const known = new Map<string, Ratio>();
+
+/** The number that a text in plain decimal notation means: `-12.5`. Texts of other forms throw. */
+export function ratio(decimal: string): Ratio {
+  let value = known.get(decimal);
+  if (!value) {
+    if (!/^-?\d+(?:\.\d+)?$/.test(decimal)) throw new RangeError(`No plain number: ${decimal}`);
+    value = new Fraction(decimal);
+    if (known.size > 50_000) known.clear();
+    known.set(decimal, value);
+  }
+  return value;
+}
+
+/** The ratio of two whole numbers, the second above zero. */
+export const ratioOf = (n: bigint, d: bigint): Ratio => new Fraction(n, d);
+
+const wholes: Ratio[] = [];
+
+/** A whole number from 0 up. */
+export const wholeRatio = (n: number): Ratio => (wholes[n] ??= new Fraction(n));
+
+const powers = Array.from({ length: 40 }, (_, n) => 10n ** BigInt(n));
+
+/**
+ * Rounds to decimal places, as a text with exactly that many: IEEE 754-2019, 4.3, on the exact value. A result of zero
+ * has no sign.
+ */
+export function roundRatio(value: Ratio, { places, mode }: Rounding): string {
+  const scaled = value.n * powers[places]!;
+  let whole = scaled / value.d;
+  const twice = (scaled % value.d) * 2n;
+  if (twice !== 0n && goesUp(twice, value.d, whole, mode)) whole += 1n;
+  return placePoint(whole, places, value.s < 0n);
+}
+
+function goesUp(twice: bigint, d: bigint, whole: bigint, mode: RoundingMode): boolean {
+  switch (mode) {
+    case 'half up':
+      return twice >= d;
+    case 'half even':
+      return twice > d || (twice === d && whole % 2n === 1n);
+    case 'down':
+      return false;
+    case 'up':
+      return true;
+  }
+}
+
+function placePoint(whole: bigint, places: number, negative: boolean): string {
+  const sign = negative && whole !== 0n ? '-' : '';
+  if (places === 0) return `${sign}${whole}`;
+  const digits = String(whole).padStart(places + 1, '0');
+  return `${sign}${digits.slice(0, -places)}.${digits.slice(-places)}`;
+}
+
+/** The number for reading: at most `places` decimal places, without zeros at the end; `≈` where that is not all of it. */
+export function plainRatio(value: Ratio, places = 4): string {
+  const text = roundRatio(value, { places, mode: 'half up' });
+  const short = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
+  return ratio(text).equals(value) ? short : `≈${short}`;
+}
+
+/** The number as a double; exact where a double can be. */
+export const nearest = (value: Ratio): number => value.valueOf();
+
+/** The same number in plain decimal notation, to 34 significant digits (decimal128, IEEE 754-2019, 3.6). */
+export function decimalOf(value: Ratio): string {
+  for (const places of [0, 1, 2, 4, 8, 12, 20, 34]) {
+    const text = roundRatio(value, { places, mode: 'half even' });
+    if (ratio(text).equals(value)) return text.includes('.') ? text.replace(/\.?0+$/, '') : text;
+  }
+  return roundRatio(value, { places: 34, mode: 'half even' });
+}
+
+/** The sum, 0 for none. */
+export const sum = (values: Iterable<Ratio>): Ratio => {
+  let total = ZERO;
+  for (const value of values) total = total.add(value);
+  return total;
+};
+
+/** A decimal text with the sign that people use: `12,5`. */
+export const withSign = (text: string, decimal: '.' | ',' = '.'): string =>
+  decimal === ',' ? text.replace('.', ',') : text;

@@ -1,0 +1,37 @@
+import type { Column } from '../table/index.js';
+import type { Worked, WorkedKind } from '../worked/index.js';
+import type { Book } from './book.js';
+import type { Cell } from './cell.js';
+import type { Step } from './explanation.js';
+
+/** Something worth a look in a worked column. */
+export interface Notice {
+  readonly code: string;
+  /** Places of the entries that it is about; none where it is about the column. */
+  readonly places: readonly number[];
+  /** The sentence; `who` names the entries. */
+  readonly say: (who: string, several: boolean) => string;
+}
+
+/** Works one column out. Made anew when the column's definition changes. */
+export interface Reckoner {
+  /** True where the cell of an entry depends on other entries too, so that all are worked out anew. */
+  readonly together: boolean;
+  /** Called before cells are asked for, where they depend on each other. */
+  begin?(): void;
+  row(at: number): Cell;
+  /** How the cell comes about. */
+  explain(at: number): Step[];
+  notices(): Notice[];
+}
+
+/** What a reckoner is made from. */
+export interface Ground<K extends WorkedKind = WorkedKind> {
+  readonly book: Book;
+  readonly column: Column;
+  readonly worked: Extract<Worked, { kind: K }>;
+  /** The reckoner of another column. */
+  readonly other: (columnId: string) => Reckoner | undefined;
+  /** All steps of another cell, its own inputs' too. */
+  readonly stepsOf: (columnId: string, at: number) => Step[];
+}

@@ -1,0 +1,66 @@
+import { readNumber, readPercentage } from '../../table/index.js';
+import { MARK_STATES, type MarkScheme, type MarkState } from '../../worked/index.js';
+import { HUNDRED, ratio, type Ratio } from '../ratio.js';
+import { scaledPoints } from './fast-score.js';
+
+/** What a mark's cell says. */
+export type Mark =
+  /** `scaled` is the points in ten thousandths, where they are a whole number of them. */
+  | { readonly kind: 'points'; readonly points: Ratio; readonly scaled: number; readonly written: string }
+  /** So many percent of the points that there are. */
+  | { readonly kind: 'share'; readonly share: Ratio; readonly written: string }
+  | { readonly kind: MarkState }
+  /** Neither a number nor a word that the scheme knows. */
+  | { readonly kind: 'wrong'; readonly written: string };
+
+/**
+ * Reads the cells of marks under a scheme's words. `17`, `17.5` are points, `17/20` are points out of 20 and a share of
+ * whatever the piece is out of, `85 %` is a share. The same text is read once.
+ *
+ * @param decimal the decimal sign of the column.
+ */
+export class MarkReader {
+  private readonly words = new Map<string, MarkState>();
+  private readonly read = { '.': new Map<string, Mark>(), ',': new Map<string, Mark>() };
+
+  constructor(states: MarkScheme['states']) {
+    for (const state of MARK_STATES) {
+      for (const word of states[state].words) this.words.set(word.trim().toLowerCase(), state);
+    }
+  }
+
+  mark(written: string, decimal: '.' | ',' = '.'): Mark {
+    const cache = this.read[decimal];
+    let mark = cache.get(written);
+    if (!mark) {
+      mark = this.look(written.trim(), decimal);
+      if (cache.size < 100_000) cache.set(written, mark);
+    }
+    return mark;
+  }
+
+  private look(written: string, decimal: '.' | ','): Mark {
+    if (written === '') return { kind: 'unmarked' };
+    const state = this.words.get(written.toLowerCase());
+    if (state) return { kind: state };
+    const points = plainNumber(written, decimal);
+    if (points !== null) return pointsMark(ratio(points), written);
+    const share = readPercentage(written, decimal);
+    if (share !== null) return { kind: 'share', share: ratio(share).div(HUNDRED), written };
+    const [got, most] = written.split('/').map((part) => plainNumber(part.trim(), decimal));
+    if (got && most && !ratio(most).equals(0) && written.split('/').length === 2)
+      return { kind: 'share', share: ratio(got).div(ratio(most)), written };
+    return { kind: 'wrong', written };
+  }
+}
+
+export const pointsMark = (points: Ratio, written: string): Mark => ({
+  kind: 'points',
+  points,
+  scaled: scaledPoints(points),
+  written,
+});
+
+/** Marks may be written with a zero before: `07`. */
+const plainNumber = (written: string, decimal: '.' | ','): string | null =>
+  readNumber(written.replace(/^([+-]?)0+(?=\d)/, '$1'), decimal);

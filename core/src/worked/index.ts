@@ -1,0 +1,18 @@
+export { AttendanceColumn, ATTENDANCE_KINDS, PLAIN_CODES, type AttendanceKind } from './attendance.js';
+export { Band, BandColumn } from './bands.js';
+export { CohortColumn, PercentileMethod, RankTies } from './cohort.js';
+export { Remark, RemarkColumn, RemarkPart, RemarkWord, REMARK_WORDS } from './comment-bank.js';
+export { inputsOf } from './inputs.js';
+export {
+  LatePolicy,
+  MARK_STATES,
+  MarkScheme,
+  Piece,
+  PieceGroup,
+  PLAIN_STATES,
+  StatePolicy,
+  type MarkState,
+} from './mark-scheme.js';
+export { MarkingKey, Question, RightAnswer } from './marking-key.js';
+export { ColumnRef, DecimalText, PLAIN_ROUNDING, Rounding, RoundingMode } from './parts.js';
+export { ExpressionColumn, FormulaPart, PartColumn, Worked, type WorkedKind } from './worked.js';
