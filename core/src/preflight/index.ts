@@ -1,2 +1,3 @@
 export { Finding, FindingPlace } from './finding.js';
+export { marksFindings } from './marks-findings.js';
 export { entriesToLookAt, mayDispatch, mayPress, preflight, type FolioContents } from './preflight.js';

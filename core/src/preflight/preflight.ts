@@ -20,6 +20,8 @@ export interface FolioContents {
   /** Null where there is no mail to be sent, as in a press without a server. */
   readonly note: CoverNote | null;
   readonly filing: Filing;
+  /** What was found in the worked columns, where there are any. */
+  readonly marks?: readonly Finding[] | undefined;
   /** Names of the pictures that exist. */
   readonly assets: ReadonlySet<string>;
 }
@@ -31,6 +33,7 @@ const LONG_WORD = 70;
 export function preflight(folio: FolioContents): Finding[] {
   const findings = [
     ...rollFindings(folio.roll, folio.note?.toColumnId ?? null),
+    ...(folio.marks ?? []),
     ...letterFindings(folio),
     ...unmatched(folio.filing.fields, fieldsUsed(folio.filing.pattern), 'filing', 'The file name'),
     ...(folio.note ? noteFindings(folio.note, folio.roll) : []),

@@ -1,5 +1,6 @@
 import { keyTroubles, meaningOf, valueOf, type Entry, type Roll } from '../roll/index.js';
 import { readMoment, TYPE_NAMES, type Column } from '../table/index.js';
+import { markWords } from '../worked/index.js';
 import type { Finding } from './finding.js';
 import { block, capital, look, who } from './say.js';
 
@@ -31,13 +32,25 @@ interface CellTroubles {
   readonly unclear: readonly string[];
 }
 
+const knownWords = new WeakMap<readonly Column[], ReturnType<typeof markWords>>();
+
+function wordsOf(columns: readonly Column[]): ReturnType<typeof markWords> {
+  let words = knownWords.get(columns);
+  if (!words) knownWords.set(columns, (words = markWords(columns)));
+  return words;
+}
+
 /** Kept for as long as an entry and its columns stay the same: a large roll changes a cell at a time. */
 const known = new WeakMap<Entry, CellTroubles>();
 
 function troublesOf(entry: Entry, columns: readonly Column[]): CellTroubles {
   const before = known.get(entry);
   if (before?.columns === columns) return before;
-  const wrong = columns.filter((column) => meaningOf(entry, column).kind === 'wrong').map(({ id }) => id);
+  const words = wordsOf(columns);
+  const wrong = columns
+    .filter((column) => meaningOf(entry, column).kind === 'wrong')
+    .filter(({ id }) => !words.get(id)?.has(valueOf(entry, id).trim().toLowerCase()))
+    .map(({ id }) => id);
   const unclear = columns
     .filter((column) => (column.type === 'date' || column.type === 'date-time') && !column.format?.dateOrder)
     .filter(({ id }) => !entry.exact?.[id] && readMoment(valueOf(entry, id))?.ambiguous)

@@ -23,6 +23,7 @@ export function look(
 
 /** Learners by name when few, else their number. */
 export function who(entries: readonly Entry[], roll: Roll): string {
+  if (entries.length === 0) return 'nobody';
   if (entries.length > 3) return `${entries.length} learners`;
   const names = nameColumns(roll.columns);
   return entries.length === 1

@@ -2,7 +2,7 @@ export { AttendanceColumn, ATTENDANCE_KINDS, PLAIN_CODES, type AttendanceKind } 
 export { Band, BandColumn } from './bands.js';
 export { CohortColumn, PercentileMethod, RankTies } from './cohort.js';
 export { Remark, RemarkColumn, RemarkPart, RemarkWord, REMARK_WORDS } from './comment-bank.js';
-export { inputsOf } from './inputs.js';
+export { inputsOf, markWords } from './inputs.js';
 export {
   LatePolicy,
   MARK_STATES,

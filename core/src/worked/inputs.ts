@@ -37,3 +37,22 @@ function all(worked: Worked): string[] {
       return [worked.of];
   }
 }
+
+/** The words that stand for a mark in a column, because a mark scheme knows them: in small letters, by column. */
+export function markWords(
+  columns: readonly { readonly worked?: Worked | undefined }[],
+): ReadonlyMap<string, ReadonlySet<string>> {
+  const words = new Map<string, Set<string>>();
+  for (const { worked } of columns) {
+    if (worked?.kind !== 'scheme') continue;
+    const known = Object.values(worked.states).flatMap((state) =>
+      state.words.map((word) => word.toLowerCase()),
+    );
+    for (const { columnId } of worked.groups.flatMap(({ pieces }) => pieces)) {
+      const here = words.get(columnId);
+      if (here) for (const word of known) here.add(word);
+      else words.set(columnId, new Set(known));
+    }
+  }
+  return words;
+}

@@ -15,10 +15,14 @@ import { z } from 'zod';
 import { keepBlob } from '../store/blobs.js';
 import { AssetRow, FolioRow, TemplateRow } from '../store/entities/folio.js';
 import { School, Staff } from '../store/entities/people.js';
-import { createFolio } from '../store/folios.js';
+import { createFolio, findFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { hashPassword } from '../store/password.js';
 import { bringInBytes } from '../roll/bring-in-bytes.js';
+import { matchAllFields } from '../roll/match-fields.js';
+import { patchRoll } from '../roll/patch-roll.js';
+import { loadRoll } from '../store/rolls.js';
+import { readWorked } from './read-worked.js';
 
 /** Shown on the sign-in page in demo mode only. */
 export const DEMO_ACCOUNT = { email: 'office@thistlequay.example', password: 'tide-table-and-chalk' };
@@ -29,6 +33,7 @@ const folder = fileURLToPath(new URL('../../../demo', import.meta.url));
 const FOLIOS = [
   { title: 'Instrument loans', folder: 'loans', file: 'Instrument loans.csv' },
   { title: 'River survey awards', folder: 'river', file: 'River survey.csv' },
+  { title: 'Year 8 spring reports', folder: 'reports', file: 'Year 8 spring marks.csv' },
   { title: 'Bridge-design feedback', folder: 'bridge', file: 'Bridge-design feedback (responses).csv' },
 ];
 
@@ -78,7 +83,23 @@ async function loadFolio(
     name: about.file,
     bytes: await readFile(path.join(from, 'roll.csv')),
   });
+  await addWorked(manager, schoolId, folio.id, from);
   return folio.id;
+}
+
+/** The worked columns of `worked.json`, where the folder has one, behind those of the sheet; fields are matched to them. */
+async function addWorked(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+  from: string,
+): Promise<void> {
+  const json = await readFile(path.join(from, 'worked.json'), 'utf8').catch(() => null);
+  if (json === null) return;
+  const folio = await findFolio(manager, schoolId, folioId);
+  await patchRoll(manager, schoolId, folioId, { columns: readWorked(json, folio.columns) });
+  const changed = await findFolio(manager, schoolId, folioId);
+  await matchAllFields(manager, changed, await loadRoll(manager, changed));
 }
 
 /** The address column is guessed when the roll comes in. */

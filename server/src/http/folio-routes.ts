@@ -10,7 +10,7 @@ import type { Programs } from '../press/programs.js';
 import type { Typesetter } from '../press/typesetter.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { keepBlob, readBlob } from '../store/blobs.js';
-import { AssetRow, EntryRow, FolioRow, TemplateRow } from '../store/entities/folio.js';
+import { AssetRow, FolioRow, TemplateRow } from '../store/entities/folio.js';
 import {
   createFolio,
   findFolio,
@@ -22,8 +22,8 @@ import {
 } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { note } from '../store/events.js';
-import { entryOf } from '../store/rolls.js';
 import { presentRoll } from '@scriptum/core/roll';
+import { loadWorkedEntry, loadWorkedRoll } from '../roll/worked-roll.js';
 import { answer } from './call.js';
 
 const PICTURE_MOST = 10 * 1024 * 1024;
@@ -126,12 +126,12 @@ export function folioRoutes(router: Router, { database, typesetter, programs }: 
   answer(router, 'proof', async ({ schoolId, params, body }) => {
     const began = performance.now();
     const folioId = params['folioId']!;
-    const [, entry, program] = await Promise.all([
-      findFolio(manager, schoolId, folioId),
-      body.entryId ? manager.findOneBy(EntryRow, { id: body.entryId, folioId, schoolId }) : null,
+    const folio = await findFolio(manager, schoolId, folioId);
+    const [entry, program] = await Promise.all([
+      body.entryId ? loadWorkedEntry(manager, folio, body.entryId) : null,
       programs.load(manager, schoolId, folioId, body.letter),
     ]);
-    const values = entry ? fillFields(body.letter.fields, entryOf(entry)) : {};
+    const values = entry ? fillFields(body.letter.fields, entry) : {};
     const set = await typesetter.proof(program, programValues(body.letter, values));
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
     const { width, height } = PAPER_SIZES[body.letter.page.size];
@@ -147,7 +147,8 @@ export function folioRoutes(router: Router, { database, typesetter, programs }: 
   answer(router, 'preflight', async ({ schoolId, params }) => {
     const folio = await loadFolio(manager, schoolId, params['folioId']!);
     const assets = new Set((await loadAssets(manager, schoolId, folio.id)).map(({ id }) => id));
-    return { findings: preflight({ ...folio, roll: presentRoll(folio.roll), assets }) };
+    const { roll, findings } = await loadWorkedRoll(manager, await findFolio(manager, schoolId, folio.id));
+    return { findings: preflight({ ...folio, roll: presentRoll(roll), marks: findings(), assets }) };
   });
 }
 

@@ -9,11 +9,11 @@ import { goBack } from '../roll/earlier.js';
 import { patchRoll } from '../roll/patch-roll.js';
 import { rollFile } from '../roll/roll-file.js';
 import type { SheetReader } from '../roll/sheet-reader.js';
+import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { keepBlob, readBlob } from '../store/blobs.js';
 import { SourceRow } from '../store/entities/folio.js';
 import { note } from '../store/events.js';
 import { findFolio, loadFolio, lockFolio } from '../store/folios.js';
-import { loadRoll } from '../store/rolls.js';
 import { answer } from './call.js';
 
 export interface RollParts {
@@ -125,7 +125,7 @@ export function rollRoutes(router: Router, { database, events, sheetReader }: Ro
 
   answer(router, 'rollFile', async ({ response, schoolId, params, query }) => {
     const folio = await findFolio(manager, schoolId, params['folioId']!);
-    const bytes = rollFile(await loadRoll(manager, folio), folio.title, query.kind, query.who);
+    const bytes = rollFile((await loadWorkedRoll(manager, folio)).roll, folio.title, query.kind, query.who);
     response
       .attachment(`${folio.title.replace(/[\\/:*?"<>|]/g, ' ').trim() || 'Roll'}.${query.kind}`)
       .type(MIME[query.kind])

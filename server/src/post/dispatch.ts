@@ -8,7 +8,7 @@ import { sha256 } from '../store/blobs.js';
 import { AssetRow, type FolioRow } from '../store/entities/folio.js';
 import { MessageRow, PaperRow } from '../store/entities/register.js';
 import { findTemplate, lockFolio, findFolio } from '../store/folios.js';
-import { loadRoll } from '../store/rolls.js';
+import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { newId } from '../store/id.js';
 import { planPapers } from '../press/papers.js';
 
@@ -101,7 +101,7 @@ export async function queueDispatch(
 async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sorted> {
   const { schoolId, id: folioId } = folio;
   const template = await findTemplate(manager, schoolId, folioId);
-  const roll = await loadRoll(manager, folio);
+  const { roll } = await loadWorkedRoll(manager, folio);
   const assets = new Set((await manager.findBy(AssetRow, { schoolId, folioId })).map((asset) => asset.id));
   const findings = preflight({
     roll: presentRoll(roll),

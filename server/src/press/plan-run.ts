@@ -6,7 +6,7 @@ import { TemplateVersionRow } from '../store/entities/folio.js';
 import { PaperRow, PressRunRow } from '../store/entities/register.js';
 import { findTemplate, loadAssets, lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
-import { loadRoll } from '../store/rolls.js';
+import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { planPapers } from './papers.js';
 
 /** States of a paper that stands for its entry now. */
@@ -43,7 +43,7 @@ export async function planRun(
   }
   const template = await findTemplate(manager, schoolId, folioId);
   const { letter } = template;
-  const roll = await loadRoll(manager, folio);
+  const { roll } = await loadWorkedRoll(manager, folio);
   const assets = new Set((await loadAssets(manager, schoolId, folioId)).map((asset) => asset.id));
   const findings = preflight({ roll: presentRoll(roll), letter, note: null, filing: folio.filing, assets });
   if (!mayPress(findings)) {

@@ -3,7 +3,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { planPapers } from '../press/papers.js';
 import { MessageRow, PaperRow, PressRunRow } from './entities/register.js';
 import { findFolio, findTemplate } from './folios.js';
-import { loadRoll } from './rolls.js';
+import { loadWorkedRoll } from '../roll/worked-roll.js';
 
 /** The papers of a folio in the order of the roll, the newest run, and how dispatch is getting on. */
 export async function loadRegister(
@@ -56,7 +56,7 @@ export async function currentHashes(
 ): Promise<Map<string, string>> {
   const folio = await findFolio(manager, schoolId, folioId);
   const template = await findTemplate(manager, schoolId, folioId);
-  const roll = await loadRoll(manager, folio);
+  const { roll } = await loadWorkedRoll(manager, folio);
   return new Map(
     planPapers(roll, template.letter, folio.filing).map(({ entry, inputHash }) => [entry.id, inputHash]),
   );

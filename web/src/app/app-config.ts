@@ -11,6 +11,7 @@ import { deskFeature } from './state/desk';
 import * as deskEffects from './state/desk-effects';
 import { foliosFeature } from './state/folios';
 import * as foliosEffects from './state/folios-effects';
+import * as marksEffects from './state/marks-effects';
 import { postFeature } from './state/post';
 import * as postEffects from './state/post-effects';
 import { registerFeature } from './state/register';
@@ -41,6 +42,7 @@ export const appConfig: ApplicationConfig = {
       foliosEffects,
       deskEffects,
       rollEffects,
+      marksEffects,
       bringingInEffects,
       writingEffects,
       registerEffects,

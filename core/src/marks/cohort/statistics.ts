@@ -1,5 +1,5 @@
 import { Decimal } from 'decimal.js';
-import { ratio, ratioOf, roundRatio, sum, type Ratio } from '../ratio.js';
+import { ratio, ratioOf, roundRatio, type Ratio } from '../ratio.js';
 
 /** Digits that roots are worked out to; results are rounded for people long before. */
 const Root = Decimal.clone({ precision: 50, rounding: Decimal.ROUND_HALF_EVEN });

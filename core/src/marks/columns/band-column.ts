@@ -83,6 +83,17 @@ export class BandedColumn implements Reckoner {
     }
   }
 
+  /** The places of those who are in and just below the next band, with how much is missing. */
+  borderline(): { at: number; missing: Ratio; next: Band }[] {
+    const { worked, book } = this.ground;
+    if (worked.basis !== 'thresholds') return [];
+    return book.entries.flatMap((_, at) => {
+      const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
+      const banded = cell?.kind === 'number' ? bandOf(worked, cell.exact) : null;
+      return banded?.borderline ? [{ at, missing: banded.next!.missing, next: banded.next!.band }] : [];
+    });
+  }
+
   explain(at: number): Step[] {
     const { worked, book } = this.ground;
     const cell = book.cell(worked.of, at);
@@ -165,13 +176,11 @@ export class BandedColumn implements Reckoner {
           `Two bands of “${column.title}” begin at ${twice.from === null ? 'the bottom' : this.number(twice.from)}, so “${twice.label}” is never given. Change one of them.`,
       });
     const below: number[] = [];
-    const near: number[] = [];
     for (let at = 0; at < book.entries.length; at++) {
       const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
       if (cell?.kind !== 'number') continue;
       const banded = bandOf(worked, cell.exact);
       if (!banded) below.push(at);
-      else if (banded.borderline) near.push(at);
     }
     if (below.length > 0)
       notices.push({
@@ -179,13 +188,6 @@ export class BandedColumn implements Reckoner {
         places: below,
         say: (who) =>
           `The mark of ${who} is below all bands of “${column.title}”, which stays blank there. Add a band without a lower end.`,
-      });
-    if (near.length > 0)
-      notices.push({
-        code: 'borderline',
-        places: near,
-        say: (who, several) =>
-          `${who.charAt(0).toUpperCase()}${who.slice(1)} ${several ? 'are' : 'is'} less than ${this.number(worked.near!)} below the next band of “${column.title}”.`,
       });
     return notices;
   }

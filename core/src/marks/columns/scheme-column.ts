@@ -126,7 +126,7 @@ export class SchemeColumn implements Reckoner {
     }
     if (score.uncut)
       steps.push(step(`Cut at ${this.say(score.mark!)}`, [this.say(score.uncut)], this.say(score.mark!)));
-    if (score.mark) {
+    if (score.mark && !ratio(roundRatio(score.mark, worked.rounding)).equals(score.mark)) {
       const rounded = withSign(roundRatio(score.mark, worked.rounding), book.decimal(this.ground.column.id));
       steps.push(
         step(

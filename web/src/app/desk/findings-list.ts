@@ -42,6 +42,8 @@ import { selectFindings } from '../state/findings';
 })
 export class FindingsList {
   readonly places = input.required<readonly FindingPlace[]>();
+  /** Only those about this column; all where none is named. */
+  readonly columnId = input<string | null>(null);
   readonly none = input('Nothing to mend here.');
 
   private readonly store = inject(Store);
@@ -52,7 +54,11 @@ export class FindingsList {
     const rank = (finding: Finding): number =>
       finding.severity === 'blocking' ? 0 : finding.entryIds.includes(this.pickedId() ?? '') ? 1 : 2;
     return this.findings()
-      .filter((finding) => this.places().includes(finding.place))
+      .filter(
+        (finding) =>
+          this.places().includes(finding.place) &&
+          (this.columnId() === null || finding.columnId === this.columnId()),
+      )
       .sort((a, b) => rank(a) - rank(b));
   });
 

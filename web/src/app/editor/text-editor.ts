@@ -52,6 +52,8 @@ export class TextEditor implements OnDestroy {
   readonly fields = input.required<readonly Field[]>();
   readonly columns = input.required<readonly Column[]>();
   readonly entry = input<Entry>();
+  /** What chips show: the picked learner's value, or the name of the field. */
+  readonly chips = input<'values' | 'names'>('values');
   readonly pictureUrl = input<(asset: string) => string>(() => '');
   readonly changed = output<FlowText | LineText>();
   /** Files that were dropped or pasted into the text. */
@@ -64,12 +66,12 @@ export class TextEditor implements OnDestroy {
 
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
   private readonly nonce = inject(CSP_NONCE, { optional: true });
-  private readonly chips = new ChipSource();
+  private readonly faces = new ChipSource();
   private taken = -1;
 
   constructor() {
     afterNextRender(() => this.make());
-    effect(() => this.chips.set(this.fields(), this.columns(), this.entry()));
+    effect(() => this.faces.set(this.fields(), this.columns(), this.entry(), this.chips() === 'names'));
     effect(() => {
       const arrival = this.arrival();
       this.beat();
@@ -120,7 +122,7 @@ export class TextEditor implements OnDestroy {
         ...(this.form() === 'letter'
           ? [PictureNode.configure({ urlOf: (asset) => this.pictureUrl()(asset) })]
           : []),
-        FieldNode.configure({ faces: this.chips }),
+        FieldNode.configure({ faces: this.faces }),
       ],
       editorProps: {
         attributes: {

@@ -22,6 +22,7 @@ import { OffersPanel } from './margin/offers-panel';
 import { SourcesPanel } from './margin/sources-panel';
 import { OfferView } from './offer-view';
 import { RollTools } from './roll-tools';
+import { WorkedView } from './worked/worked-view';
 
 /** Station Roll: the table of the folio's people, and what brings it into order. */
 @Component({
@@ -37,6 +38,7 @@ import { RollTools } from './roll-tools';
     RollTools,
     SheetDrop,
     SourcesPanel,
+    WorkedView,
   ],
   templateUrl: './roll-station.html',
   host: {
@@ -54,6 +56,10 @@ export class RollStation {
   protected readonly offer = this.store.selectSignal(rollFeature.selectOffer);
   protected readonly bringing = this.store.selectSignal(bringingInFeature.selectBringingInState);
   protected readonly columns = computed(() => this.roll().columns.filter((column) => !column.hidden));
+  /** The worked column whose working-out is open. */
+  protected readonly openWorked = computed(() =>
+    this.roll().columns.find(({ id, worked }) => worked && id === this.state().openWorked),
+  );
   protected readonly activeColumnId = signal<string | null>(null);
   /**
    * The order in which entries are shown. It follows the view and who is on the roll, not each cell: a row must not jump

@@ -4,8 +4,21 @@ import { Store } from '@ngrx/store';
 import type { ColumnFilter, View } from '@scriptum/core/roll';
 import { deskFeature } from '../state/desk';
 import { rollActions, rollFeature } from '../state/roll';
-import { Icon } from '../ui/icon';
+import { Icon, type IconName } from '../ui/icon';
+import { beginWorked } from '@scriptum/core/marks';
+import type { WorkedKind } from '@scriptum/core/worked';
 import { newId } from '../editor/new-id';
+
+const WORKS: readonly { readonly kind: WorkedKind; readonly label: string; readonly icon: IconName }[] = [
+  { kind: 'scheme', label: 'Mark scheme', icon: 'lucideScale' },
+  { kind: 'band', label: 'Bands: letters, levels, words', icon: 'lucideLayers' },
+  { kind: 'cohort', label: 'Comparison: rank, mean, change', icon: 'lucideChartColumn' },
+  { kind: 'attendance', label: 'Attendance', icon: 'lucideCalendar' },
+  { kind: 'key', label: 'Marking key for answers', icon: 'lucideListChecks' },
+  { kind: 'remark', label: 'Remarks from a comment bank', icon: 'lucideMessageSquareText' },
+  { kind: 'expression', label: 'Formula', icon: 'lucideSquareFunction' },
+  { kind: 'part', label: 'Steps, or part of another one', icon: 'lucideListTree' },
+];
 
 /** Above the table: finding, narrowing, undoing, columns, saving as a file. */
 @Component({
@@ -17,6 +30,7 @@ import { newId } from '../editor/new-id';
 })
 export class RollTools {
   /** Entries that the table shows now. */
+  readonly activeColumnId = input<string | null>(null);
   readonly shown = input.required<number>();
 
   private readonly store = inject(Store);
@@ -38,6 +52,15 @@ export class RollTools {
     { kind: 'ods', label: 'OpenDocument spreadsheet (ODS)' },
     { kind: 'csv', label: 'Text file (CSV)' },
   ];
+
+  protected readonly kindsOfWork = WORKS;
+
+  protected addWorked(kind: WorkedKind): void {
+    const column = beginWorked(kind, this.roll(), this.activeColumnId(), newId);
+    const columns = [...this.roll().columns, column];
+    this.store.dispatch(rollActions.change({ patch: { columns }, what: `the column “${column.title}”` }));
+    this.store.dispatch(rollActions.openWorked({ columnId: column.id }));
+  }
 
   protected look(view: Partial<View>): void {
     this.store.dispatch(rollActions.lookDifferent({ view }));

@@ -115,7 +115,7 @@ export const compare = createEffect(
       ofType(bringingInActions.laidOut, bringingInActions.choosePurpose),
       concatLatestFrom(() => [
         store.select(bringingInFeature.selectBringingInState),
-        store.select(deskFeature.selectRoll),
+        store.select(deskFeature.selectWritten),
         store.select(deskFeature.selectFolio),
       ]),
       switchMap(([, state, roll, folio]): Observable<Action> => {
@@ -165,7 +165,7 @@ export const planJoin = createEffect(
   (actions = inject(Actions), store = inject(Store), thread = inject(SheetThread)) =>
     actions.pipe(
       ofType(bringingInActions.joinBy),
-      concatLatestFrom(() => store.select(deskFeature.selectRoll)),
+      concatLatestFrom(() => store.select(deskFeature.selectWritten)),
       switchMap(([{ spec }, roll]) =>
         from(thread.sendRoll(roll).then(() => thread.desk().join(spec))).pipe(
           map((result) => either(result, (join) => bringingInActions.joinPlanned({ join }))),

@@ -1,11 +1,14 @@
 import type { Folio } from '@scriptum/core/contract';
+import type { Finding } from '@scriptum/core/preflight';
 import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { learnerName, nameColumns, type Entry, type Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import type { Trouble } from '../api/api';
 import { deskActions, type StripFilter } from './desk-actions';
 import { foliosActions } from './folios';
+import { marksActions } from './marks-actions';
 import { rollActions } from './roll';
+import { mergeWorked, takeTexts, type WorkedCells } from './worked-cells';
 
 export { deskActions, type StripFilter } from './desk-actions';
 
@@ -14,6 +17,10 @@ export interface DeskState {
   readonly status: 'closed' | 'loading' | 'open' | 'missing';
   /** The roll that names, counts and findings are worked out from: a moment behind the one that is written in. */
   readonly settled: Roll;
+  /** What worked columns come to, by entry. */
+  readonly worked: WorkedCells;
+  /** What was found in them. */
+  readonly marksFindings: readonly Finding[];
   readonly pickedId: string | null;
   readonly filter: StripFilter;
   readonly find: string;
@@ -26,6 +33,8 @@ const start: DeskState = {
   folio: null,
   status: 'closed',
   settled: NOBODY,
+  worked: new Map(),
+  marksFindings: [],
   pickedId: null,
   filter: 'all',
   find: '',
@@ -76,6 +85,15 @@ export const deskFeature = createFeature({
     on(rollActions.changed, (state, { roll }): DeskState =>
       state.folio ? { ...state, folio: { ...state.folio, roll } } : state,
     ),
+    on(marksActions.workedOut, (state, { texts, entryIds }): DeskState =>
+      texts.length === 0 && !(entryIds && state.worked.size > 0)
+        ? state
+        : { ...state, worked: takeTexts(state, texts, entryIds) },
+    ),
+    on(marksActions.findingsArrived, (state, { findings }): DeskState => ({
+      ...state,
+      marksFindings: findings,
+    })),
     on(deskActions.rollSettled, (state): DeskState => ({ ...state, settled: state.folio?.roll ?? NOBODY })),
     on(rollActions.refused, rollActions.saveFailed, (state, { trouble }): DeskState => ({
       ...state,
@@ -86,12 +104,18 @@ export const deskFeature = createFeature({
       state.folio?.id === folio.id ? { ...state, folio: { ...state.folio, title: folio.title } } : state,
     ),
   ),
-  extraSelectors: ({ selectFolio, selectPickedId, selectSettled }) => {
-    const selectRoll = createSelector(selectFolio, (folio) => folio?.roll ?? NOBODY);
+  extraSelectors: ({ selectFolio, selectPickedId, selectSettled, selectWorked }) => {
+    const selectWritten = createSelector(selectFolio, (folio) => folio?.roll ?? NOBODY);
+    const selectRoll = createSelector(selectWritten, selectWorked, mergeWorked);
     const selectColumns = createSelector(selectRoll, (roll) => roll.columns);
     const selectNameColumns = createSelector(selectColumns, nameColumns);
     return {
+      /** The roll as it is kept, without what is worked out; changes are made to this one. */
+      selectWritten,
+      /** The roll as people see it. */
       selectRoll,
+      /** The same as it stood a moment ago. */
+      selectSettledRoll: createSelector(selectSettled, selectWorked, mergeWorked),
       selectColumns,
       selectNameColumns,
       selectPicked: createSelector(selectRoll, selectPickedId, (roll, id): Entry | undefined =>

@@ -7,14 +7,16 @@ import { writingFeature } from './writing';
 /** What preflight finds in the folio as it stands on screen, computed anew at each keystroke. */
 const selectFindingsNow = createSelector(
   deskFeature.selectFolio,
-  deskFeature.selectSettled,
+  deskFeature.selectSettledRoll,
+  deskFeature.selectMarksFindings,
   writingFeature.selectLetterValue,
   writingFeature.selectNoteValue,
   writingFeature.selectFilingValue,
-  (folio, roll, letter, note, filing): Finding[] => {
+  (folio, roll, marks, letter, note, filing): Finding[] => {
     if (!folio || !letter || !note || !filing) return [];
     return preflight({
       roll: presentRoll(roll),
+      marks,
       letter,
       note,
       filing,

@@ -31,7 +31,7 @@ export const change = createEffect(
   (actions = inject(Actions), store = inject(Store)) =>
     actions.pipe(
       ofType(rollActions.change),
-      concatLatestFrom(() => store.select(deskFeature.selectRoll)),
+      concatLatestFrom(() => store.select(deskFeature.selectWritten)),
       mergeMap(([{ patch, what }, roll]) => {
         const patched = applyPatch(roll, patch);
         if (!patched.ok) return of(rollActions.refused({ trouble: patched.problem }));
@@ -48,7 +48,7 @@ export const undo = createEffect(
   (actions = inject(Actions), store = inject(Store)) =>
     actions.pipe(
       ofType(rollActions.undo),
-      concatLatestFrom(() => [store.select(deskFeature.selectRoll), store.select(rollFeature.selectDone)]),
+      concatLatestFrom(() => [store.select(deskFeature.selectWritten), store.select(rollFeature.selectDone)]),
       mergeMap(([, roll, done]) => {
         const step = done.at(-1);
         const patched = step && applyPatch(roll, step.undo);
@@ -64,7 +64,10 @@ export const redo = createEffect(
   (actions = inject(Actions), store = inject(Store)) =>
     actions.pipe(
       ofType(rollActions.redo),
-      concatLatestFrom(() => [store.select(deskFeature.selectRoll), store.select(rollFeature.selectUndone)]),
+      concatLatestFrom(() => [
+        store.select(deskFeature.selectWritten),
+        store.select(rollFeature.selectUndone),
+      ]),
       mergeMap(([, roll, undone]) => {
         const step = undone.at(-1);
         const patched = step && applyPatch(roll, step.patch);
@@ -133,7 +136,7 @@ export const findOffers = createEffect(
   (actions = inject(Actions), store = inject(Store), thread = inject(SheetThread)) =>
     actions.pipe(
       ofType(rollActions.askOffers),
-      concatLatestFrom(() => store.select(deskFeature.selectRoll)),
+      concatLatestFrom(() => store.select(deskFeature.selectWritten)),
       switchMap(([, roll]) =>
         from(
           thread.sendRoll(roll).then(() => thread.desk().offers(Array.from({ length: 24 }, () => newId()))),

@@ -37,6 +37,9 @@ export interface RollState {
   readonly offersOf: Roll | null;
   readonly openOffer: string | null;
   readonly lookingForOffers: boolean;
+  /** The worked column whose working-out is open, and the question of it that is being marked by hand. */
+  readonly openWorked: string | null;
+  readonly openQuestion: string | null;
 }
 
 /** Steps that can be taken back. */
@@ -52,6 +55,8 @@ const start: RollState = {
   offersOf: null,
   openOffer: null,
   lookingForOffers: false,
+  openWorked: null,
+  openQuestion: null,
 };
 
 export const rollActions = createActionGroup({
@@ -71,6 +76,8 @@ export const rollActions = createActionGroup({
     'Ask Offers': emptyProps(),
     'Offers Arrived': props<{ offers: Offer[]; roll: Roll }>(),
     'Open Offer': props<{ id: string | null }>(),
+    'Open Worked': props<{ columnId: string | null }>(),
+    'Open Question': props<{ questionId: string | null }>(),
     'Take Out': props<{ sourceId: string }>(),
     'Go Back': props<{ earlierId: string }>(),
   },
@@ -127,6 +134,15 @@ export const rollFeature = createFeature({
       offersOf: roll,
       lookingForOffers: false,
       openOffer: offers.some(({ id }) => id === state.openOffer) ? state.openOffer : null,
+    })),
+    on(rollActions.openWorked, (state, { columnId }): RollState => ({
+      ...state,
+      openWorked: columnId,
+      openQuestion: null,
+    })),
+    on(rollActions.openQuestion, (state, { questionId }): RollState => ({
+      ...state,
+      openQuestion: questionId,
     })),
     on(rollActions.openOffer, (state, { id }): RollState => ({ ...state, openOffer: id })),
   ),

@@ -12,6 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
+import { describeWorked } from '@scriptum/core/marks';
 import { valueOf, type ColumnFilter, type View } from '@scriptum/core/roll';
 import { TYPE_NAMES, type Column } from '@scriptum/core/table';
 import { Icon } from '../../ui/icon';
@@ -57,7 +58,10 @@ export class ColumnHead {
   protected readonly quick = QUICK;
   /** The few texts of a column of choices, to narrow it to one of them. Worked out when the menu opens. */
   protected readonly choices = signal<readonly string[]>([]);
-  protected readonly typeName = computed(() => TYPE_NAMES[this.column().type ?? 'text']);
+  protected readonly typeName = computed(() => {
+    const { type, worked } = this.column();
+    return worked ? `= ${describeWorked(worked)}` : TYPE_NAMES[type ?? 'text'];
+  });
   protected readonly filtered = computed(() => this.view().filters[this.column().id]);
   protected readonly sorted = computed(() => {
     const { sort } = this.view();
@@ -142,6 +146,10 @@ export class ColumnHead {
     const key = this.roll().key ?? [];
     const next = key.includes(id) ? key.filter((one) => one !== id) : [...key, id];
     this.store.dispatch(rollActions.change({ patch: { key: next }, what: `“${title}” in the key` }));
+  }
+
+  protected openWorked(): void {
+    this.store.dispatch(rollActions.openWorked({ columnId: this.column().id }));
   }
 
   protected startRename(): void {

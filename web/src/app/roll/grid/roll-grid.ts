@@ -16,6 +16,7 @@ import {
 } from '@angular/core';
 import { meaningOf, valueOf, type CellChange, type Entry, type View } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
+import { markWords } from '@scriptum/core/worked';
 import { Icon } from '../../ui/icon';
 import { ColumnHead } from './column-head';
 import { columnsInSight, columnWidths, HEADER, NUMBER, ROW, rowsInSight } from './geometry';
@@ -151,6 +152,9 @@ export class RollGrid implements OnDestroy {
     return this.entries()[row] ? `cell-${row}-${column}` : null;
   });
 
+  /** Words that a mark scheme takes in the place of a number. */
+  private readonly words = computed(() => markWords(this.columns()));
+
   constructor() {
     afterNextRender(() => {
       this.observer.observe(this.scroller().nativeElement);
@@ -185,12 +189,17 @@ export class RollGrid implements OnDestroy {
     const text = valueOf(entry, column.id);
     const typed = column.type !== undefined && column.type !== 'text' && column.type !== 'choice';
     const mended = entry.mends?.[column.id] !== undefined;
-    const wrong = typed && text !== '' && meaningOf(entry, column).kind === 'wrong';
+    const wrong =
+      typed &&
+      text !== '' &&
+      meaningOf(entry, column).kind === 'wrong' &&
+      !this.words().get(column.id)?.has(text.trim().toLowerCase());
     const left = this.frozen()[n]!;
     const look = [
       'cell',
       left === null ? '' : 'frozen',
       mended ? 'mended' : '',
+      column.worked && !mended ? 'worked' : '',
       wrong ? 'wrong' : '',
       column.type === 'number' || column.type === 'percentage' ? 'number-cell' : '',
     ];
@@ -201,7 +210,7 @@ export class RollGrid implements OnDestroy {
       left,
       gap,
       look: look.filter(Boolean).join(' '),
-      said: `${mended ? ', mended' : ''}${wrong ? ', not of the column’s type' : ''}`,
+      said: `${mended ? (column.worked ? ', written by hand' : ', mended') : ''}${wrong ? ', not of the column’s type' : ''}`,
     };
   }
 

@@ -12,6 +12,8 @@ import {
 } from '@scriptum/core/table';
 import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
+import { Icon } from '../../ui/icon';
+import { StepsPanel } from '../worked/steps-panel';
 
 const ORDERS = [
   { order: 'dmy', say: 'day first' },
@@ -21,7 +23,7 @@ const ORDERS = [
 /** The column and the cell that are looked at: the type, what it means, what the source says. */
 @Component({
   selector: 'sc-cell-panel',
-  imports: [DatePipe],
+  imports: [DatePipe, Icon, StepsPanel],
   templateUrl: './cell-panel.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,6 +61,10 @@ export class CellPanel {
   protected readonly numeric = computed(
     () => this.column()?.type === 'number' || this.column()?.type === 'percentage',
   );
+
+  protected openWorked(columnId: string): void {
+    this.store.dispatch(rollActions.openWorked({ columnId }));
+  }
 
   protected setType(type: ColumnType): void {
     this.set({ type }, 'the type of');

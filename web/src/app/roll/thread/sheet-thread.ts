@@ -1,36 +1,27 @@
 import { Injectable } from '@angular/core';
-import type { Entry, Roll } from '@scriptum/core/roll';
+import type { Roll } from '@scriptum/core/roll';
 import type { Result } from '@scriptum/core/table';
 import { wrap } from 'comlink';
+import { sendInPieces, type Distant } from './pieces';
 import type { OpenedView, SheetDesk } from './sheet-desk';
 
-/** The thread's desk from this side: every answer takes its time. */
-type DistantDesk = {
-  [K in keyof SheetDesk]: SheetDesk[K] extends (...given: infer A) => infer R
-    ? (...given: A) => Promise<R>
-    : never;
-};
-
 const kindOf = (name: string): 'text' | 'workbook' => (/\.(csv|tsv|txt)$/i.test(name) ? 'text' : 'workbook');
-
-/** Entries that travel in one piece. */
-const PIECE = 400;
 
 /** The worker thread that reads sheets. It starts when it is first needed; stopping it ends whatever it is doing. */
 @Injectable({ providedIn: 'root' })
 export class SheetThread {
   private worker: Worker | null = null;
-  private remote: DistantDesk | null = null;
+  private remote: Distant<SheetDesk> | null = null;
   private sent: Roll | null = null;
   /** Milliseconds for a byte. A workbook is packed, and so takes longer than it looks. */
   private readonly pace = { text: 1e-4, workbook: 6e-4 };
   /** The file that is being brought in; bytes do not belong into the store. */
   file: File | null = null;
 
-  desk(): DistantDesk {
+  desk(): Distant<SheetDesk> {
     if (!this.remote) {
       this.worker = new Worker(new URL('./sheet.worker', import.meta.url), { type: 'module' });
-      this.remote = wrap<SheetDesk>(this.worker) as unknown as DistantDesk;
+      this.remote = wrap<SheetDesk>(this.worker) as unknown as Distant<SheetDesk>;
     }
     return this.remote;
   }
@@ -38,11 +29,7 @@ export class SheetThread {
   /** Brings the thread's copy of the roll up to date, a piece at a time. */
   async sendRoll(roll: Roll): Promise<void> {
     if (this.sent === roll) return;
-    const desk = this.desk();
-    await desk.takeRoll(roll.columns, roll.key);
-    for (let from = 0; from < roll.entries.length; from += PIECE) {
-      await desk.takeEntries(roll.entries.slice(from, from + PIECE) as Entry[]);
-    }
+    await sendInPieces(this.desk(), roll);
     this.sent = roll;
   }
 

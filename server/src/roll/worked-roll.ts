@@ -1,0 +1,60 @@
+import { Marks } from '@scriptum/core/marks';
+import { marksFindings, type Finding } from '@scriptum/core/preflight';
+import type { Entry, Roll } from '@scriptum/core/roll';
+import type { EntityManager } from 'typeorm';
+import { EntryRow, SourceRow, type FolioRow } from '../store/entities/folio.js';
+import { entryOf, loadRoll } from '../store/rolls.js';
+
+/** A roll with what its worked columns come to. */
+export interface WorkedRoll {
+  readonly roll: Roll;
+  /** What is worth a look in the worked columns. Looked for when first asked. */
+  readonly findings: () => readonly Finding[];
+}
+
+/** Rolls that were worked out last, by folio, version and day. A roll of a version never changes. */
+const recent = new Map<string, Promise<WorkedRoll>>();
+const KEPT = 6;
+
+/** The folio's roll with its worked columns worked out; the same one as long as nothing in it changes. */
+export async function loadWorkedRoll(manager: EntityManager, folio: FolioRow): Promise<WorkedRoll> {
+  if (!hasWorked(folio)) return { roll: await loadRoll(manager, folio), findings: () => [] };
+  const today = new Date().toISOString().slice(0, 10);
+  const key = `${folio.schoolId} ${folio.id} ${folio.rollVersion} ${today}`;
+  let worked = recent.get(key);
+  if (!worked) {
+    worked = workOut(manager, folio, today);
+    recent.set(key, worked);
+    worked.catch(() => recent.delete(key));
+    for (const old of [...recent.keys()].slice(0, -KEPT)) recent.delete(old);
+  }
+  return worked;
+}
+
+export const hasWorked = (folio: FolioRow): boolean => folio.columns.some((column) => column.worked);
+
+async function workOut(manager: EntityManager, folio: FolioRow, today: string): Promise<WorkedRoll> {
+  const roll = await loadRoll(manager, folio);
+  const sources = await manager.findBy(SourceRow, { folioId: folio.id, schoolId: folio.schoolId });
+  const marks = new Marks(
+    roll,
+    sources.map(({ id, fileName, columns }) => ({ id, name: fileName, columns: columns ?? [] })),
+    today,
+  );
+  let findings: readonly Finding[] | null = null;
+  return { roll: marks.withWorked(), findings: () => (findings ??= marksFindings(marks)) };
+}
+
+/** One entry with what its worked columns come to; null where the folio has none of that identity. */
+export async function loadWorkedEntry(
+  manager: EntityManager,
+  folio: FolioRow,
+  entryId: string,
+): Promise<Entry | null> {
+  if (hasWorked(folio)) {
+    const { roll } = await loadWorkedRoll(manager, folio);
+    return roll.entries.find(({ id }) => id === entryId) ?? null;
+  }
+  const row = await manager.findOneBy(EntryRow, { id: entryId, folioId: folio.id, schoolId: folio.schoolId });
+  return row && entryOf(row);
+}

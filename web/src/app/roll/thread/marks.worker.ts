@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { MarksDesk } from './marks-desk';
+
+expose(new MarksDesk());

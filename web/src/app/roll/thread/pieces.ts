@@ -1,0 +1,23 @@
+import type { Entry, Roll } from '@scriptum/core/roll';
+import type { Column } from '@scriptum/core/table';
+
+/** A thread's desk from this side: every answer takes its time. */
+export type Distant<Desk> = {
+  [K in keyof Desk]: Desk[K] extends (...given: infer A) => infer R ? (...given: A) => Promise<R> : never;
+};
+
+/** What takes a roll a piece at a time. */
+interface RollTaker {
+  takeRoll(columns: Column[], key: string[] | undefined): Promise<void>;
+  takeEntries(entries: Entry[]): Promise<void>;
+}
+
+/** Entries that travel in one piece. */
+const PIECE = 400;
+
+/** Sends a roll to a thread in pieces, so that no piece holds the screen up. */
+export async function sendInPieces(desk: RollTaker, roll: Roll): Promise<void> {
+  await desk.takeRoll(roll.columns, roll.key);
+  for (let from = 0; from < roll.entries.length; from += PIECE)
+    await desk.takeEntries(roll.entries.slice(from, from + PIECE) as Entry[]);
+}

@@ -1,0 +1,48 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import type { Column } from '@scriptum/core/table';
+import type { CohortColumn } from '@scriptum/core/worked';
+import { ColumnPick, DecimalBox, RoundingPick, type WorkedChange } from './fields';
+import { WithinPick } from './within-pick';
+
+type Measure = CohortColumn['measure'];
+
+const MEASURES: readonly { readonly measure: Measure; readonly say: string }[] = [
+  { measure: 'rank', say: 'rank' },
+  { measure: 'percentile', say: 'percentile' },
+  { measure: 'quarter', say: 'quarter, 1 lowest to 4 highest' },
+  { measure: 'mean', say: 'mean of the group' },
+  { measure: 'median', say: 'median of the group' },
+  { measure: 'quantile', say: 'quantile of the group' },
+  { measure: 'deviation', say: 'standard deviation of the group' },
+  { measure: 'lowest', say: 'lowest of the group' },
+  { measure: 'highest', say: 'highest of the group' },
+  { measure: 'count', say: 'how many have a mark' },
+  { measure: 'from mean', say: 'difference from the mean' },
+  { measure: 'z-score', say: 'z-score' },
+  { measure: 'change', say: 'change since another mark' },
+];
+
+/** How a learner stands among the others. */
+@Component({
+  selector: 'sc-cohort-form',
+  imports: [ColumnPick, DecimalBox, RoundingPick, WithinPick],
+  templateUrl: './cohort-form.html',
+  host: { class: 'flex flex-col items-start gap-3 text-small' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CohortForm {
+  readonly worked = input.required<CohortColumn>();
+  readonly columns = input.required<readonly Column[]>();
+  readonly columnId = input.required<string>();
+  readonly changed = output<WorkedChange<CohortColumn>>();
+  protected readonly measures = MEASURES;
+  protected readonly types = [1, 2, 3, 4, 5, 6, 7, 8, 9];
+
+  protected set(change: Partial<CohortColumn>, what: string): void {
+    this.changed.emit({ worked: { ...this.worked(), ...change }, what });
+  }
+
+  protected is(...measures: Measure[]): boolean {
+    return measures.includes(this.worked().measure);
+  }
+}

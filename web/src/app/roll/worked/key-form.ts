@@ -1,0 +1,164 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { valueOf, type Roll } from '@scriptum/core/roll';
+import { splitChoices, type Column } from '@scriptum/core/table';
+import type { MarkingKey, Question } from '@scriptum/core/worked';
+import { newId } from '../../editor/new-id';
+import { rollActions } from '../../state/roll';
+import { Icon } from '../../ui/icon';
+import type { ItemView } from '../thread/marks-desk';
+import { ColumnPick, DecimalBox, RoundingPick, type WorkedChange } from './fields';
+
+/** Answers that are offered to be the right one. */
+const OFFERED = 8;
+
+/** The marking key: questions, right answers, points, and how each did over the class. */
+@Component({
+  selector: 'sc-key-form',
+  imports: [ColumnPick, DecimalBox, Icon, RoundingPick],
+  templateUrl: './key-form.html',
+  host: { class: 'block text-small' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class KeyForm {
+  readonly worked = input.required<MarkingKey>();
+  readonly roll = input.required<Roll>();
+  readonly columnId = input.required<string>();
+  readonly items = input<readonly ItemView[]>([]);
+  readonly changed = output<WorkedChange<MarkingKey>>();
+  private readonly store = inject(Store);
+  protected readonly columns = computed(() => this.roll().columns);
+  protected readonly free = computed(() => {
+    const taken = new Set(this.worked().questions.flatMap(({ columnId, handId }) => [columnId, handId]));
+    return this.columns().filter(({ id, worked }) => !worked && !taken.has(id));
+  });
+  protected readonly total = computed(
+    () =>
+      Math.round(this.worked().questions.reduce((sum, { points }) => sum + Number(points), 0) * 1000) / 1000,
+  );
+  /** What learners answered most often, question by question, to choose the right ones from. */
+  protected readonly offered = computed(
+    () => new Map(this.worked().questions.map((question) => [question.id, this.answersOf(question)])),
+  );
+
+  private answersOf(question: Question): string[] {
+    const column = this.columns().find(({ id }) => id === question.columnId);
+    if (!column || question.mode === 'hand') return [];
+    const counts = new Map<string, number>();
+    for (const entry of this.roll().entries) {
+      const text = valueOf(entry, column.id).trim();
+      const items =
+        question.mode === 'several' ? splitChoices(text, column.format?.separator ?? ',') : [text];
+      for (const item of items) if (item && item.length < 80) counts.set(item, (counts.get(item) ?? 0) + 1);
+    }
+    const known = new Set(question.answers.map(({ text }) => text));
+    return [...counts]
+      .filter(([text]) => !known.has(text))
+      .sort((a, b) => b[1] - a[1])
+      .slice(0, OFFERED)
+      .map(([text]) => text);
+  }
+
+  protected item(id: string): ItemView | undefined {
+    return this.items().find(({ questionId }) => questionId === id);
+  }
+
+  protected title(columnId: string): string {
+    return this.columns().find(({ id }) => id === columnId)?.title ?? 'column is gone';
+  }
+
+  protected set(change: Partial<MarkingKey>, what: string): void {
+    this.changed.emit({ worked: { ...this.worked(), ...change }, what });
+  }
+
+  protected setQuestion(id: string, change: Partial<Question>, what = 'a question of the key'): void {
+    this.set(
+      {
+        questions: this.worked().questions.map((question) =>
+          question.id === id ? { ...question, ...change } : question,
+        ),
+      },
+      what,
+    );
+  }
+
+  protected setMode(question: Question, mode: Question['mode']): void {
+    this.setQuestion(question.id, { mode }, 'how a question is marked');
+  }
+
+  protected addAnswer(question: Question, text: string): void {
+    const plain = text.trim();
+    if (plain && !question.answers.some((answer) => answer.text === plain))
+      this.setQuestion(
+        question.id,
+        { answers: [...question.answers, { text: plain.slice(0, 2000) }] },
+        'a right answer',
+      );
+  }
+
+  protected setAnswerPoints(question: Question, at: number, points: string | null): void {
+    const answers = question.answers.map((answer, n) =>
+      n === at ? (points === null ? { text: answer.text } : { ...answer, points }) : answer,
+    );
+    this.setQuestion(question.id, { answers }, 'points of an answer');
+  }
+
+  protected removeAnswer(question: Question, at: number): void {
+    this.setQuestion(
+      question.id,
+      { answers: question.answers.filter((_, n) => n !== at) },
+      'taking an answer out',
+    );
+  }
+
+  protected addQuestion(columnId: string): void {
+    const column = this.columns().find(({ id }) => id === columnId);
+    if (!column) return;
+    const question: Question = {
+      id: newId(),
+      columnId,
+      points: '1',
+      mode: column.type === 'number' ? 'number' : column.type === 'several choices' ? 'several' : 'text',
+      answers: [],
+      tolerance: '0',
+      scoring: 'all',
+      capitals: false,
+      accents: false,
+      topic: '',
+      rightRemark: '',
+      wrongRemark: '',
+    };
+    this.set({ questions: [...this.worked().questions, question] }, 'a question');
+  }
+
+  protected removeQuestion(id: string): void {
+    if (this.worked().questions.length > 1)
+      this.set(
+        { questions: this.worked().questions.filter((question) => question.id !== id) },
+        'taking a question out',
+      );
+  }
+
+  /** Opens the pass by hand; the column for the points is made when there is none yet. */
+  protected markByHand(question: Question): void {
+    if (!question.handId || !this.columns().some(({ id }) => id === question.handId)) {
+      const handId = newId();
+      const wanted = `Points: ${this.title(question.columnId)}`.slice(0, 200);
+      const titles = new Set(this.columns().map(({ title }) => title));
+      let title = wanted;
+      for (let n = 2; titles.has(title); n++) title = `${wanted} (${n})`;
+      const hand: Column = { id: handId, title, type: 'number' };
+      const questions = this.worked().questions.map((one) =>
+        one.id === question.id ? { ...one, handId } : one,
+      );
+      const columns = [
+        ...this.columns().map((column) =>
+          column.id === this.columnId() ? { ...column, worked: { ...this.worked(), questions } } : column,
+        ),
+        hand,
+      ];
+      this.store.dispatch(rollActions.change({ patch: { columns }, what: `the column “${title}”` }));
+    }
+    this.store.dispatch(rollActions.openQuestion({ questionId: question.id }));
+  }
+}

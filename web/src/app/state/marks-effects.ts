@@ -1,0 +1,65 @@
+import { inject } from '@angular/core';
+import type { Folio } from '@scriptum/core/contract';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { concatLatestFrom } from '@ngrx/operators';
+import { Store } from '@ngrx/store';
+import { concatMap, debounceTime, from, map, switchMap } from 'rxjs';
+import { MarksThread } from '../roll/thread/marks-thread';
+import { deskActions, deskFeature } from './desk';
+import { marksActions } from './marks-actions';
+import { rollActions } from './roll';
+
+const hasWorked = (folio: Folio | null): folio is Folio =>
+  folio?.roll.columns.some(({ worked }) => worked) ?? false;
+
+/** The day it is here, ISO 8601. */
+function today(): string {
+  const now = new Date();
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+}
+
+async function loadAll(thread: MarksThread, folio: Folio) {
+  const tables = folio.sources
+    .filter(({ columns }) => columns)
+    .map(({ id, fileName, columns }) => ({ id, name: fileName, columns: columns! }));
+  const texts = await thread.load(folio.roll, tables, today());
+  return marksActions.workedOut({ texts, entryIds: folio.roll.entries.map(({ id }) => id) });
+}
+
+/** Works the columns out in their thread: all of them for a roll that arrives, what depends on a change after it. */
+export const workOut = createEffect(
+  (actions = inject(Actions), store = inject(Store), thread = inject(MarksThread)) =>
+    actions.pipe(
+      ofType(deskActions.folioArrived, deskActions.rollArrived, rollActions.changed),
+      concatLatestFrom(() => store.select(deskFeature.selectFolio)),
+      concatMap(([action, folio]) => {
+        if (!hasWorked(folio)) {
+          thread.forget();
+          return from([marksActions.workedOut({ texts: [], entryIds: [] })]);
+        }
+        const changed = action.type === rollActions.changed.type && thread.ready ? action : null;
+        return from(
+          changed
+            ? thread
+                .change(changed.how === 'undo' ? changed.step.undo : changed.step.patch)
+                .then((texts) =>
+                  texts ? marksActions.workedOut({ texts, entryIds: null }) : loadAll(thread, folio),
+                )
+            : loadAll(thread, folio),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+/** Findings follow once there is time for them. */
+export const findInMarks = createEffect(
+  (actions = inject(Actions), thread = inject(MarksThread)) =>
+    actions.pipe(
+      ofType(marksActions.workedOut),
+      debounceTime(150),
+      switchMap(() => (thread.ready ? from(thread.desk().findings()) : from([[]]))),
+      map((findings) => marksActions.findingsArrived({ findings })),
+    ),
+  { functional: true },
+);
