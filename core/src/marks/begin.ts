@@ -256,15 +256,13 @@ function guessRegister(roll: Roll): Pick<Extract<Worked, { kind: 'attendance' }>
   return { from: { kind: 'sessions', columnIds: sessions.slice(0, 400).map(({ id }) => id) } };
 }
 
-/** Choice columns become questions; the most frequent answer is not taken for the right one. */
+/** Columns whose titles ask or are numbered as questions; the most frequent answer is not taken for the right one. */
 function guessQuestions(roll: Roll, newId: () => string): Question[] {
   const asked = roll.columns.filter(
     ({ title, worked, role }) =>
       !worked && !role && (/\?\s*$/.test(title) || /^(?:q|question)\s*\.?\s*\d+/i.test(title.trim())),
   );
-  const columns = asked.length > 0 ? asked : roll.columns.filter(({ type }) => type === 'choice').slice(0, 1);
-  const chosen = columns.length > 0 ? columns : roll.columns.slice(0, 1);
-  return chosen.slice(0, 200).map((column) => ({
+  return asked.slice(0, 200).map((column) => ({
     id: newId(),
     columnId: column.id,
     points: '1',

@@ -33,6 +33,8 @@ export class Marks {
   private circular = new Map<string, string[]>();
   private reckoners = new Map<string, Reckoner>();
   private readonly noticed = new Map<string, Notice[]>();
+  /** Columns whose reckoner has looked at all entries since it was made. */
+  private readonly begun = new Set<string>();
 
   /**
    * @param tables the joined sheets whose rows are entries' own small tables.
@@ -121,6 +123,7 @@ export class Marks {
 
   private prepare(): void {
     this.book.setColumns();
+    this.begun.clear();
     const worked = this.book.roll.columns.filter((column) => column.worked);
     ({ order: this.order, circular: this.circular } = workingOrder(worked));
     this.reckoners = new Map(worked.map((column) => [column.id, this.reckonerOf(column)]));
@@ -131,7 +134,7 @@ export class Marks {
       book: this.book,
       column,
       worked: column.worked!,
-      other: (id: string) => this.reckoners.get(id),
+      other: (id: string) => this.reckoner(id),
       stepsOf: (id: string, at: number) => this.steps(id, at),
     };
     return makeReckoner(ground);
@@ -155,7 +158,7 @@ export class Marks {
       if (places !== 'all' && places.size === 0) continue;
       this.noticed.delete(id);
       const cells: Cell[] = old && places !== 'all' ? old : new Array<Cell>(count);
-      if (places === 'all') reckoner.begin?.();
+      if (places === 'all') this.beginAt(id, reckoner);
       const changed: number[] = [];
       const each = (at: number): void => {
         const cell = this.cellOf(column, reckoner, at);
@@ -235,7 +238,15 @@ export class Marks {
 
   /** The reckoner of a column, for what only its kind knows. */
   reckoner(columnId: string): Reckoner | undefined {
-    return this.circular.has(columnId) ? undefined : this.reckoners.get(columnId);
+    const reckoner = this.circular.has(columnId) ? undefined : this.reckoners.get(columnId);
+    // One that was made anew for other columns' sake has not looked at the entries yet.
+    if (reckoner && !this.begun.has(columnId)) this.beginAt(columnId, reckoner);
+    return reckoner;
+  }
+
+  private beginAt(columnId: string, reckoner: Reckoner): void {
+    this.begun.add(columnId);
+    reckoner.begin?.();
   }
 
   placeOf(entryId: string): number {
@@ -263,8 +274,7 @@ export class Marks {
   }
 
   private steps(columnId: string, at: number): Step[] {
-    if (this.circular.has(columnId)) return [];
-    return this.reckoners.get(columnId)?.explain(at) ?? [];
+    return this.reckoner(columnId)?.explain(at) ?? [];
   }
 
   /** What is worth a look, column by column. Looked for anew only where something changed. */
@@ -280,7 +290,7 @@ export class Marks {
     const circle = this.circular.get(columnId);
     return circle
       ? [{ code: 'circular', places: [], say: () => this.circleSentence(circle) }]
-      : this.reckoners.get(columnId)!.notices();
+      : this.reckoner(columnId)!.notices();
   }
 
   /** The roll with the texts of its worked columns in its entries. */

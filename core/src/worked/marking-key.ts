@@ -31,7 +31,7 @@ export type Question = z.infer<typeof Question>;
 /** A marking key: right answers with points. The column holds the score. */
 export const MarkingKey = z.object({
   kind: z.literal('key'),
-  questions: z.array(Question).min(1).max(200),
+  questions: z.array(Question).max(200),
   give: z.enum(['points', 'percent']),
   /** A question without an answer gives no points; else it waits, and is left out of the score. */
   blankIsWrong: z.boolean().default(true),

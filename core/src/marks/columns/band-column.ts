@@ -116,15 +116,16 @@ export class BandedColumn implements Reckoner {
     }
     const banded = bandOf(worked, cell.exact);
     if (!banded) return [step(title, [this.say(cell.exact)], 'below all bands')];
-    const counted = worked.before
-      ? [
-          step(
-            `${title}, rounded before its band is looked up`,
-            [this.say(cell.exact)],
-            this.say(banded.counted),
-          ),
-        ]
-      : [];
+    const counted =
+      worked.before && !banded.counted.equals(cell.exact)
+        ? [
+            step(
+              `${title}, rounded before its band is looked up`,
+              [this.say(cell.exact)],
+              this.say(banded.counted),
+            ),
+          ]
+        : [];
     const from =
       banded.band.from === null
         ? 'the lowest band'

@@ -53,6 +53,7 @@ export class KeyColumn implements Reckoner {
     const { worked, book } = this.ground;
     const gone = worked.questions.find(({ columnId }) => !book.columns.has(columnId));
     if (gone) return book.cell(gone.columnId, at);
+    if (worked.questions.length === 0) return blank('the key has no questions yet');
     if (this.isBlank(at)) return blank('no question is answered');
     const score = this.score(at);
     if (score.percent === null) return blank('nothing is marked yet');

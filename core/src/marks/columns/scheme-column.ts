@@ -111,11 +111,11 @@ export class SchemeColumn implements Reckoner {
     const total = sum(score.groups.filter(({ mark }) => mark !== null).map((group) => group.weight));
     const steps = score.groups.map((group) => this.explainGroup(group, byPoints));
     const counted = score.groups.filter(({ mark }) => mark !== null);
-    if (counted.length > 1) {
+    if (counted.length > 1 && score.mark) {
       const terms = counted.map((group): Term => ({
         text: `${group.group.name || 'Group'} ${this.say(group.mark!)} × ${this.say(group.weight)}`,
       }));
-      const uncut = score.uncut ?? score.mark!;
+      const uncut = score.uncut ?? score.mark;
       steps.push(
         step(
           byPoints ? 'Together, by points' : `Together, out of ${this.say(total)}`,
@@ -276,6 +276,7 @@ export class SchemeColumn implements Reckoner {
   }
 
   private isAbove(mark: Mark, outOf: string): boolean {
+    if (ratio(outOf).compare(0) <= 0) return false;
     if (mark.kind === 'points') return mark.points.compare(ratio(outOf)) > 0 || mark.points.compare(0) < 0;
     return mark.kind === 'share' && mark.share.compare(1) > 0;
   }

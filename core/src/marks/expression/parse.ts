@@ -70,6 +70,8 @@ export function parseFormula(parts: readonly FormulaPart[]): Result<Tree> {
     .replace(/≤/g, '<=')
     .replace(/≥/g, '>=')
     .replace(/≠/g, '<>')
+    // A percentage; the sign after a column or a bracket is seen to while parsing.
+    .replace(/(?<![\w$.])(\d+(?:\.\d+)?)\s*%/g, '($1/100)')
     .replace(/^\s*=/, '');
   if (source.trim() === '')
     return refuse('formula-wrong', 'The formula is blank. Write what is to be worked out.');

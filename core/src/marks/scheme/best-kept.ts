@@ -6,33 +6,60 @@ export interface Weighed {
   readonly share: Ratio;
 }
 
+/** Pieces of which some are kept. */
+export interface Choice {
+  readonly pieces: readonly Weighed[];
+  readonly count: number;
+}
+
 /**
- * The `count` pieces with which the weighted mean is highest. Where all weigh the same these are the ones with the
- * highest shares; else the lowest share is not always the one to drop (D. M. Kane and J. M. Kane, “Dropping lowest
- * grades”, Mathematics Magazine 79, 2006; from memory), and the best set is found by Dinkelbach's method for ratios
- * (1967): the mean rises with each round until it is the highest. Of two alike the later one is kept.
+ * The pieces with which the weighted mean of all that is kept is highest, so many of each choice. Where all pieces weigh
+ * the same these are the ones with the highest shares; else the lowest share is not always the one to drop (D. M. Kane
+ * and J. M. Kane, “Dropping lowest grades”, Mathematics Magazine 79, 2006; from memory), and the best set is found by
+ * Dinkelbach's method for ratios (1967): the mean rises with each round until it is the highest. Of two alike the later
+ * one is kept. A mark that is highest over all sets never falls when a piece gets better.
  *
- * @returns the places of the pieces that are kept, in their order.
+ * @param extra what is added above the line whatever is kept.
+ * @returns for each choice the places of its pieces that are kept, in their order.
  */
-export function bestKept(pieces: readonly Weighed[], count: number): number[] {
-  if (count >= pieces.length) return pieces.map((_, n) => n);
-  if (count <= 0) return [];
-  let mean = meanOf(pieces) ?? ZERO;
-  for (;;) {
-    const gain = pieces.map(({ weight, share }) => weight.mul(share.sub(mean)));
-    const kept = pieces
-      .map((_, n) => n)
-      .sort((a, b) => gain[b]!.compare(gain[a]!) || b - a)
-      .slice(0, count)
-      .sort((a, b) => a - b);
-    const next = meanOf(kept.map((n) => pieces[n]!));
-    if (next === null || next.compare(mean) <= 0) return kept;
+export function bestKept(choices: readonly Choice[], extra: Ratio = ZERO): number[][] {
+  const whole = choices.map(({ pieces }) => pieces.map((_, n) => n));
+  if (choices.every(({ pieces, count }) => count >= pieces.length)) return whole;
+  let mean =
+    meanOf(
+      choices.flatMap(({ pieces }) => pieces),
+      extra,
+    ) ?? ZERO;
+  for (let before: number[][] | null = null; ;) {
+    const kept = choices.map(({ pieces, count }) => keptAt(pieces, count, mean));
+    const next = meanOf(
+      kept.flatMap((places, c) => places.map((n) => choices[c]!.pieces[n]!)),
+      extra,
+    );
+    if (next === null || (before && next.compare(mean) <= 0)) return before ?? kept;
+    before = kept;
     mean = next;
   }
 }
 
-/** The weighted mean of the shares; null where nothing weighs anything. */
-export function meanOf(pieces: readonly Weighed[]): Ratio | null {
+/** The pieces that lift the mean most, or pull it down least. */
+function keptAt(pieces: readonly Weighed[], count: number, mean: Ratio): number[] {
+  if (count <= 0) return [];
+  const places = pieces.map((_, n) => n);
+  if (count >= pieces.length) return places;
+  const gain = pieces.map(({ weight, share }) => weight.mul(share.sub(mean)));
+  return places
+    .sort((a, b) => gain[b]!.compare(gain[a]!) || b - a)
+    .slice(0, count)
+    .sort((a, b) => a - b);
+}
+
+/** The weighted mean of the shares, with what is added above the line; null where nothing weighs anything. */
+export function meanOf(pieces: readonly Weighed[], extra: Ratio = ZERO): Ratio | null {
   const weight = sum(pieces.map((piece) => piece.weight));
-  return weight.equals(0) ? null : sum(pieces.map((piece) => piece.weight.mul(piece.share))).div(weight);
+  return weight.equals(0)
+    ? null
+    : sum(pieces.map((piece) => piece.weight.mul(piece.share)))
+        .add(extra)
+        .div(weight);
 }

@@ -62,12 +62,16 @@ export function scoreScheme(
   fill: Ratio | null = null,
 ): SchemeScore {
   const byPoints = scheme.weigh === 'points';
+  const pieces = scheme.groups.map((group, g) =>
+    group.pieces.map((piece, p) => scorePiece(scheme, group, piece, cells[g]![p]!, fill)),
+  );
+  const choices = scheme.groups.map((group, g) => choiceOf(group, pieces[g]!));
+  // Where all count by their points, the groups are chosen from together.
+  const kept = byPoints
+    ? bestKept(choices, sum(pieces.map(extraOf)))
+    : choices.map((choice, g) => bestKept([choice], extraOf(pieces[g]!))[0]!);
   const groups = scheme.groups.map((group, g) =>
-    scoreGroup(
-      scheme,
-      byPoints ? { ...group, weigh: 'points' } : group,
-      group.pieces.map((piece, p) => scorePiece(scheme, group, piece, cells[g]![p]!, fill)),
-    ),
+    scoreGroup(scheme, group, pieces[g]!, new Set(kept[g]!.map((n) => choices[g]!.pieces[n]!))),
   );
   const counted = groups.filter(({ mark }) => mark !== null);
   const weight = sum(counted.map((group) => group.weight));
@@ -155,23 +159,37 @@ function lateLoss(scheme: MarkScheme, given: Ratio, daysLate: number): Ratio {
   return loss.compare(most) > 0 ? most : loss;
 }
 
-function scoreGroup(scheme: MarkScheme, group: PieceGroup, pieces: readonly PieceScore[]): GroupScore {
-  const asked = pieces.filter(({ counts, piece }) => counts === 'yes' && !piece.extra);
-  const count = Math.min(group.keep ?? Infinity, asked.length - group.drop);
-  const kept = new Set(bestKept(asked, count).map((n) => asked[n]!));
+const asked = (pieces: readonly PieceScore[]): PieceScore[] =>
+  pieces.filter(({ counts, piece }) => counts === 'yes' && !piece.extra);
+
+const choiceOf = (group: PieceGroup, pieces: readonly PieceScore[]) => ({
+  pieces: asked(pieces),
+  count: Math.min(group.keep ?? Infinity, asked(pieces).length - group.drop),
+});
+
+/** What extra pieces add above the line. */
+const extraOf = (pieces: readonly PieceScore[]): Ratio =>
+  sum(
+    pieces
+      .filter(({ counts, piece }) => counts === 'yes' && piece.extra)
+      .map(({ weight, share }) => weight.mul(share)),
+  );
+
+function scoreGroup(
+  scheme: MarkScheme,
+  group: PieceGroup,
+  pieces: readonly PieceScore[],
+  kept: ReadonlySet<PieceScore>,
+): GroupScore {
   const keptWeight = sum([...kept].map(({ weight }) => weight));
-  const extra = pieces.filter(({ counts, piece }) => counts === 'yes' && piece.extra);
-  const mean = meanOf([...kept]);
-  const uncut =
-    mean === null
-      ? null
-      : mean.add(sum(extra.map(({ weight, share }) => weight.mul(share))).div(keptWeight)).mul(HUNDRED);
+  const mean = meanOf([...kept], extraOf(pieces));
+  const uncut = mean === null ? null : mean.mul(HUNDRED);
   const cap = group.cap === null ? null : ratio(group.cap);
   const cut = uncut !== null && cap !== null && uncut.compare(cap) > 0;
   const openWeight = sum(
     pieces.filter(({ counts, piece }) => counts === 'open' && !piece.extra).map(({ weight }) => weight),
   );
-  const all = openWeight.add(sum(asked.map(({ weight }) => weight)));
+  const all = openWeight.add(sum(asked(pieces).map(({ weight }) => weight)));
   return {
     group,
     pieces: pieces.map((piece) =>

@@ -50,6 +50,8 @@ const BASE = 78;
 })
 export class DistributionChart {
   readonly numbers = input.required<readonly number[]>();
+  /** True where the numbers are percent, so that the picture goes from 0 to 100. */
+  readonly percent = input(false);
   protected readonly width = WIDTH;
   protected readonly height = HEIGHT;
   protected readonly base = BASE;
@@ -58,14 +60,14 @@ export class DistributionChart {
     const numbers = this.numbers();
     const low = Math.min(...numbers);
     const high = Math.max(...numbers);
-    const percent = low >= 0 && high <= 100 && high > 20;
+    const percent = this.percent() && low >= 0 && high <= 100;
     const x = scaleLinear()
       .domain(percent ? [0, 100] : [low, high > low ? high : low + 1])
       .range([0, WIDTH]);
     if (!percent) x.nice(10);
     const bins = bin()
       .domain(x.domain() as [number, number])
-      .thresholds(x.ticks(10))([...numbers])
+      .thresholds(x.ticks(10).filter((tick) => tick > x.domain()[0]! && tick < x.domain()[1]!))([...numbers])
       .filter(({ x0, x1 }) => x1! > x0!);
     const y = scaleLinear()
       .domain([0, max(bins, (one) => one.length) ?? 1])

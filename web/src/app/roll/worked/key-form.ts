@@ -132,11 +132,10 @@ export class KeyForm {
   }
 
   protected removeQuestion(id: string): void {
-    if (this.worked().questions.length > 1)
-      this.set(
-        { questions: this.worked().questions.filter((question) => question.id !== id) },
-        'taking a question out',
-      );
+    this.set(
+      { questions: this.worked().questions.filter((question) => question.id !== id) },
+      'taking a question out',
+    );
   }
 
   /** Opens the pass by hand; the column for the points is made when there is none yet. */

@@ -71,7 +71,7 @@ export class RemarkForm {
     return remark.parts.map((part) =>
       'text' in part
         ? { text: part.text, word: false }
-        : { text: WORD_LABELS[part.word].split(' / ')[0]!, word: true },
+        : { text: WORD_LABELS[part.word].split(' / ').find((form) => form !== '–')!, word: true },
     );
   }
 

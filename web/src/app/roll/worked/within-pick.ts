@@ -8,7 +8,7 @@ import { ColumnPick } from './fields';
   imports: [ColumnPick],
   template: `
     <p class="flex flex-wrap items-center gap-1.5">
-      Compared for {{ what() }}: learners of the same
+      {{ lead() }}
       <sc-column-pick
         class="w-48"
         label="Compared within"
@@ -36,7 +36,8 @@ import { ColumnPick } from './fields';
 export class WithinPick {
   readonly columns = input.required<readonly Column[]>();
   readonly within = input.required<readonly string[]>();
-  readonly what = input('this');
+  /** The beginning of the sentence. */
+  readonly lead = input('Compared with learners of the same');
   readonly changed = output<string[]>();
 
   protected pick(at: number, columnId: string | null): void {

@@ -80,6 +80,16 @@ export class WorkedView {
   protected readonly worked = computed(() => this.column().worked!);
   protected readonly about = computed(() => ABOUT[this.worked().kind]);
   protected readonly kind = computed(() => describeWorked(this.worked()));
+  protected readonly percent = computed(() => {
+    const worked = this.worked();
+    return (
+      worked.kind === 'scheme' || ('give' in worked && (worked.give === 'rate' || worked.give === 'percent'))
+    );
+  });
+  protected readonly counted = computed(() => {
+    const { kind } = this.worked();
+    return kind === 'remark' || kind === 'part' ? [] : (this.overview()?.counts ?? []);
+  });
   protected readonly others = computed(() => this.columns().filter(({ worked }) => worked));
   protected readonly overview = signal<ColumnOverview | null>(null);
   private asked = 0;

@@ -1,0 +1,297 @@
+import fc from 'fast-check';
+import { MarkScheme, PLAIN_STATES, type PieceGroup } from '../../worked/index.js';
+import { bestKept, FastScheme, MarkReader, plainRatio, ratio, scoreScheme, type Mark } from '../index.js';
+import { meanOf } from './best-kept.js';
+import { ONE, ZERO, type Ratio } from '../ratio.js';
+
+interface PieceSketch {
+  outOf?: string;
+  weight?: string;
+  extra?: boolean;
+  late?: boolean;
+}
+const group = (weight: string, pieces: PieceSketch[], more: Partial<PieceGroup> = {}): PieceGroup => ({
+  id: `g${weight}${pieces.length}`,
+  name: 'Group',
+  weight,
+  weigh: 'points',
+  drop: 0,
+  keep: null,
+  cap: null,
+  pieces: pieces.map(({ outOf = '100', weight: own = '1', extra = false, late }, n) => ({
+    id: `p${n}`,
+    columnId: `c${n}`,
+    outOf,
+    weight: own,
+    extra,
+    ...(late ? { lateColumnId: 'late' } : {}),
+  })),
+  ...more,
+});
+const scheme = (groups: PieceGroup[], more: Partial<MarkScheme> = {}): MarkScheme =>
+  MarkScheme.parse({ kind: 'scheme', groups, weigh: 'weights', states: PLAIN_STATES, ...more });
+const reader = (of: MarkScheme): MarkReader => new MarkReader(of.states);
+function score(of: MarkScheme, cells: string[][], fill: Ratio | null = null, daysLate = 0) {
+  const read = reader(of);
+  return scoreScheme(
+    of,
+    cells.map((row) => row.map((text) => ({ mark: read.mark(text), daysLate }))),
+    fill,
+  );
+}
+const mark = (of: MarkScheme, cells: string[][], daysLate = 0): string | null => {
+  const result = score(of, cells, null, daysLate).mark;
+  return result && plainRatio(result, 4);
+};
+
+describe('what stands in a cell', () => {
+  const read = new MarkReader(PLAIN_STATES);
+  test.each([
+    ['17', 'points'],
+    ['17.5', 'points'],
+    ['07', 'points'],
+    ['0', 'points'],
+    ['85 %', 'share'],
+    ['17/20', 'share'],
+    ['', 'unmarked'],
+    ['  ', 'unmarked'],
+    ['…', 'unmarked'],
+    ['Missing', 'missing'],
+    ['EX', 'excused'],
+    ['abs', 'absent'],
+    ['good', 'wrong'],
+    ['17/0', 'wrong'],
+    ['1/2/3', 'wrong'],
+  ])('“%s” is %s', (text, kind) => expect(read.mark(text).kind).toBe(kind));
+  test('the decimal sign is the column’s', () => {
+    expect(read.mark('17,5', ',')).toMatchObject({ kind: 'points', written: '17,5' });
+    expect(read.mark('17,5', '.').kind).toBe('wrong');
+  });
+});
+
+// Worked by hand. Policies are common practice; no published source.
+describe('one group, by hand', () => {
+  test('by points: (16 + 45) of (20 + 50) is 87.1429 %', () => {
+    expect(mark(scheme([group('100', [{ outOf: '20' }, { outOf: '50' }])]), [['16', '45']])).toBe('≈87.1429');
+  });
+  test('all the same: the mean of 80 % and 90 % is 85 %', () => {
+    const one = scheme([group('100', [{ outOf: '20' }, { outOf: '50' }], { weigh: 'equal' })]);
+    expect(mark(one, [['16', '45']])).toBe('85');
+  });
+  test('by weights 1 and 3: (80 + 3 × 90) / 4 is 87.5 %', () => {
+    const one = scheme([group('100', [{ outOf: '20' }, { outOf: '50', weight: '3' }], { weigh: 'weights' })]);
+    expect(mark(one, [['16', '45']])).toBe('87.5');
+  });
+  test('three thirds are a whole: 100 % reaches a threshold of 100', () => {
+    const one = scheme([group('100', [{ outOf: '3' }, { outOf: '7' }, { outOf: '9' }], { weigh: 'equal' })]);
+    expect(score(one, [['3', '7', '9']]).mark!.equals(100)).toBe(true);
+  });
+  test('a share is a share of what there is', () => {
+    expect(mark(scheme([group('100', [{ outOf: '40' }])]), [['17/20']])).toBe('85');
+  });
+});
+
+describe('cells without a mark', () => {
+  const three = (states = PLAIN_STATES) =>
+    scheme([group('100', [{}, {}, {}], { weigh: 'equal' })], { states });
+  test.each([
+    // 0: it was marked, and it is nothing.
+    ['0', '46.6667'],
+    // missing counts as 0 under the plain policy.
+    ['missing', '46.6667'],
+    // excused, absent and not yet marked leave the mean of 60 and 80.
+    ['excused', '70'],
+    ['absent', '70'],
+    ['', '70'],
+  ])('“%s” beside 60 and 80 makes %s', (text, expected) => {
+    expect(mark(three(), [['60', '80', text]])?.replace('≈', '')).toBe(expected);
+  });
+  test('a policy of 40 percent for missing work: (60 + 80 + 40) / 3', () => {
+    const states = {
+      ...PLAIN_STATES,
+      missing: { ...PLAIN_STATES.missing, as: 'share' as const, share: '40' },
+    };
+    expect(mark(three(states), [['60', '80', 'missing']])).toBe('60');
+  });
+  test('nothing marked is nothing, not zero', () => {
+    expect(mark(three(), [['', '', '']])).toBeNull();
+    expect(mark(three(), [['0', '', '']])).toBe('0');
+  });
+  test('a text counts as not marked yet', () => expect(mark(three(), [['60', '80', 'good']])).toBe('70'));
+  test('what is still open, and where it can end: one of three open, 60 and 80 marked', () => {
+    expect(plainRatio(score(three(), [['60', '80', '']]).open)).toBe('≈33.3333');
+    expect(plainRatio(score(three(), [['60', '80', '']], ZERO).mark!)).toBe('≈46.6667');
+    expect(plainRatio(score(three(), [['60', '80', '']], ONE).mark!)).toBe('80');
+  });
+});
+
+describe('dropping, keeping, extra, caps, lateness', () => {
+  test('drop the lowest: 71, 64, 38 leave 67.5', () => {
+    expect(
+      mark(scheme([group('100', [{}, {}, {}], { weigh: 'equal', drop: 1 })]), [['71', '64', '38']]),
+    ).toBe('67.5');
+  });
+  test('keep the best two of four', () => {
+    const one = scheme([group('100', [{}, {}, {}, {}], { weigh: 'equal', keep: 2 })]);
+    expect(mark(one, [['40', '90', '70', '80']])).toBe('85');
+  });
+  test('where all are dropped the group counts nothing, and its weight passes on', () => {
+    const one = scheme([group('50', [{}], { drop: 1 }), group('50', [{}])]);
+    expect(mark(one, [['20'], ['80']])).toBe('80');
+  });
+  test('of pieces that weigh differently the one is dropped that counts against the learner most', () => {
+    // 50 % of 10 points or 55 % of 100 beside 90 % of 100: without the first 145/200, without the second 95/110.
+    const one = scheme([group('100', [{ outOf: '10' }, {}, {}], { drop: 1 })]);
+    expect(mark(one, [['5', '55', '90']])).toBe('≈86.3636');
+  });
+  test('extra work raises the mark and never lowers it: 80 of 100 and 5 extra of 10', () => {
+    const one = scheme([group('100', [{}, { outOf: '10', extra: true }])]);
+    expect(mark(one, [['80', '5']])).toBe('85');
+    expect(mark(one, [['80', '']])).toBe('80');
+    expect(mark(one, [['80', '0']])).toBe('80');
+  });
+  test('caps cut a group and the whole', () => {
+    const one = scheme([group('50', [{}, { outOf: '20', extra: true }], { cap: '100' }), group('50', [{}])]);
+    expect(mark(one, [['95', '15'], ['90']])).toBe('95');
+    expect(mark({ ...one, cap: '92' }, [['95', '15'], ['90']])).toBe('92');
+  });
+  test.each([
+    // 10 % of what there is a day, one day of grace, floor 40: 80 less 20.
+    ['out of', '80', 3, '60'],
+    ['out of', '80', 1, '80'],
+    ['out of', '80', 9, '40'],
+    // 10 % of what was got: 80 less 16.
+    ['mark', '80', 3, '64'],
+    // Below the floor already: lateness takes nothing.
+    ['out of', '35', 5, '35'],
+  ] as const)('late, percent of the %s: %s and %i days make %s', (of, got, days, expected) => {
+    const one = scheme([group('100', [{ late: true }])], {
+      late: { perDay: '10', of, grace: 1, floor: '40' },
+    });
+    expect(mark(one, [[got]], days)).toBe(expected);
+  });
+  test('out of zero does not count', () => {
+    expect(mark(scheme([group('100', [{ outOf: '0' }, {}])]), [['5', '70']])).toBe('70');
+  });
+});
+
+describe('groups together, by hand', () => {
+  const groups = [group('40', [{}, {}], { weigh: 'equal' }), group('60', [{}])];
+  test('40 % of 70 and 60 % of 90 make 82', () => {
+    expect(mark(scheme(groups), [['60', '80'], ['90']])).toBe('82');
+  });
+  test('weights that add up to 50 count in proportion', () => {
+    const half = [group('20', [{}, {}], { weigh: 'equal' }), group('30', [{}])];
+    expect(mark(scheme(half), [['60', '80'], ['90']])).toBe('82');
+  });
+  test('by points all pieces count alike: 230 of 300', () => {
+    expect(mark(scheme(groups, { weigh: 'points' }), [['60', '80'], ['90']])).toBe('≈76.6667');
+  });
+  test('a group without marks passes its weight on', () => {
+    expect(mark(scheme(groups), [['60', '80'], ['']])).toBe('70');
+  });
+});
+
+test('the best kept pieces are those of a search through all sets', () => {
+  const share = fc.integer({ min: 0, max: 20 }).map((n) => ratio(String(n)).div(20));
+  const weight = fc.integer({ min: 1, max: 9 }).map((n) => ratio(String(n)));
+  fc.assert(
+    fc.property(
+      fc.array(fc.record({ share, weight }), { minLength: 1, maxLength: 7 }),
+      fc.integer({ min: 1, max: 7 }),
+      (pieces, count) => {
+        const size = Math.min(count, pieces.length);
+        let best = ratio('0');
+        for (let set = 0; set < 1 << pieces.length; set++) {
+          const chosen = pieces.filter((_, n) => set & (1 << n));
+          const mean = chosen.length === size ? meanOf(chosen) : null;
+          if (mean && mean.compare(best) > 0) best = mean;
+        }
+        const kept = bestKept([{ pieces, count }])[0]!.map((n) => pieces[n]!);
+        expect(kept).toHaveLength(size);
+        expect(meanOf(kept)!.equals(best)).toBe(true);
+      },
+    ),
+    { numRuns: 300 },
+  );
+});
+
+const sketch = fc.record({
+  groups: fc.array(
+    fc.record({
+      weight: fc.constantFrom('10', '33.3', '40', '0', '100'),
+      weigh: fc.constantFrom('points' as const, 'equal' as const, 'weights' as const),
+      drop: fc.integer({ min: 0, max: 2 }),
+      keep: fc.constantFrom(null, 1, 3),
+      pieces: fc.array(
+        fc.record({
+          outOf: fc.constantFrom('10', '20', '25', '37.5', '60', '100'),
+          weight: fc.constantFrom('1', '2', '0.5'),
+          cell: fc.constantFrom(
+            '',
+            'missing',
+            'ex',
+            '7',
+            '7.25',
+            '0',
+            '10',
+            '3.3333',
+            '18',
+            'nonsense',
+            '17/20',
+          ),
+        }),
+        { minLength: 1, maxLength: 6 },
+      ),
+    }),
+    { minLength: 1, maxLength: 4 },
+  ),
+  weigh: fc.constantFrom('weights' as const, 'points' as const),
+});
+const built = (from: typeof sketch extends fc.Arbitrary<infer T> ? T : never) => ({
+  of: scheme(
+    from.groups.map(({ weight, pieces, ...more }) => group(weight, pieces, more)),
+    { weigh: from.weigh },
+  ),
+  cells: from.groups.map(({ pieces }) => pieces.map(({ cell }) => cell)),
+});
+
+test('the fast way gives what the exact way gives', () => {
+  let covered = 0;
+  fc.assert(
+    fc.property(sketch, (from) => {
+      const { of, cells } = built(from);
+      const read = reader(of);
+      const fast = FastScheme.of(of)?.mark(cells.map((row) => row.map((text): Mark => read.mark(text))));
+      if (fast === undefined) return;
+      covered++;
+      const exact = score(of, cells).mark;
+      if (exact === null || fast === null) expect(fast).toBe(exact);
+      else expect(fast.equals(exact)).toBe(true);
+    }),
+    { numRuns: 600 },
+  );
+  expect(covered).toBeGreaterThan(40);
+});
+
+test('whatever open pieces come out at, the mark ends within the range', () => {
+  fc.assert(
+    fc.property(
+      sketch,
+      fc.array(fc.integer({ min: 0, max: 100 }), { minLength: 24, maxLength: 24 }),
+      (from, outcomes) => {
+        const { of, cells } = built(from);
+        let n = 0;
+        const filled = cells.map((row) =>
+          row.map((text) => (text === '' || text === 'nonsense' ? `${outcomes[n++]}%` : text)),
+        );
+        const final = score(of, filled).mark;
+        const [low, high] = [score(of, cells, ZERO).mark, score(of, cells, ONE).mark];
+        if (final === null) return;
+        expect(low!.compare(final)).toBeLessThanOrEqual(0);
+        expect(high!.compare(final)).toBeGreaterThanOrEqual(0);
+      },
+    ),
+    { numRuns: 400 },
+  );
+});
