@@ -18,6 +18,7 @@ test('the demo account is told in demo mode, and signs in', async () => {
     (await client.get<{ folios: { title: string; entries: number }[] }>('/folios')).folios,
   ).toMatchObject([
     { title: 'Bridge-design feedback', entries: 28 },
+    { title: 'Year 8 spring reports', entries: 30 },
     { title: 'River survey awards' },
     { title: 'Instrument loans' },
   ]);

@@ -10,6 +10,8 @@ import {
   type WorkedKind,
 } from '../worked/index.js';
 import { SCALES } from './band/scales.js';
+import { describeWorked } from './describe.js';
+import { MarkReader } from './scheme/read-mark.js';
 
 /**
  * A worked column to begin with: as much as can be told from the roll, for people to correct.
@@ -44,6 +46,19 @@ function freeTitle(wanted: string, roll: Roll): string {
   return title;
 }
 
+/**
+ * The title for a column that has been defined anew: the old one where people chose it, else one that says what it is
+ * made from now.
+ */
+export function followTitle(column: Column, worked: Worked, roll: Roll): string {
+  if (!column.worked) return column.title;
+  const before = titleFor(column.worked, roll);
+  const now = titleFor(worked, roll);
+  const made = column.title === before || column.title.replace(/ \d+$/, '') === before;
+  if (!made || now === before) return column.title;
+  return freeTitle(now, { ...roll, columns: roll.columns.filter(({ id }) => id !== column.id) });
+}
+
 function titleFor(worked: Worked, roll: Roll): string {
   const of = 'of' in worked ? roll.columns.find(({ id }) => id === worked.of)?.title : undefined;
   switch (worked.kind) {
@@ -52,7 +67,7 @@ function titleFor(worked: Worked, roll: Roll): string {
     case 'band':
       return of ? `${of} band` : 'Band';
     case 'cohort':
-      return of ? `${of} rank` : 'Rank';
+      return of ? `${of} ${describeWorked(worked)}` : 'Comparison';
     case 'attendance':
       return 'Attendance';
     case 'key':
@@ -180,7 +195,7 @@ function markColumn(roll: Roll, about: string | null): string {
   return found?.id ?? 'none';
 }
 
-/** Number columns that no scheme has yet, with what they seem to be out of. */
+/** Columns of marks that no scheme has yet, with what they seem to be out of. */
 function guessPieces(roll: Roll, newId: () => string): Piece[] {
   const taken = new Set(
     roll.columns.flatMap(({ worked }) =>
@@ -190,10 +205,7 @@ function guessPieces(roll: Roll, newId: () => string): Piece[] {
     ),
   );
   return roll.columns
-    .filter(
-      (column) =>
-        column.type === 'number' && !column.worked && !taken.has(column.id) && !NO_MARK.test(column.title),
-    )
+    .filter((column) => !taken.has(column.id) && !NO_MARK.test(column.title) && holdsMarks(column, roll))
     .slice(0, 200)
     .map((column) => ({
       id: newId(),
@@ -202,6 +214,20 @@ function guessPieces(roll: Roll, newId: () => string): Piece[] {
       weight: '1',
       extra: false,
     }));
+}
+
+/** True for a column of numbers, or of numbers and the usual words for work without a mark. */
+export function holdsMarks(column: Column, roll: Roll): boolean {
+  if (column.worked) return false;
+  if (column.type === 'number') return true;
+  const reader = new MarkReader(PLAIN_STATES);
+  let numbers = 0;
+  for (const entry of roll.entries) {
+    const { kind } = reader.mark(valueOf(entry, column.id), column.format?.decimal);
+    if (kind === 'wrong') return false;
+    if (kind === 'points') numbers++;
+  }
+  return numbers > 0;
 }
 
 /** Titles of numbers that are no marks. */

@@ -23,5 +23,5 @@ export { bestKept } from './scheme/best-kept.js';
 export { FastScheme } from './scheme/fast-score.js';
 export { MarkReader, type Mark } from './scheme/read-mark.js';
 export { scoreScheme, type SchemeScore } from './scheme/score.js';
-export { beginWorked, guessOutOf } from './begin.js';
+export { beginWorked, followTitle, guessOutOf, holdsMarks } from './begin.js';
 export { describeWorked } from './describe.js';

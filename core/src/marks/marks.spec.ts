@@ -3,7 +3,7 @@ import { marksFindings } from '../preflight/index.js';
 import { applyPatch, type Roll, type RollPatch } from '../roll/index.js';
 import type { Column } from '../table/index.js';
 import { Worked } from '../worked/index.js';
-import { beginWorked, guessOutOf, Marks, readFormula, stepText } from './index.js';
+import { beginWorked, followTitle, guessOutOf, Marks, readFormula, stepText } from './index.js';
 
 let ids = 0;
 const newId = (): string => `new${++ids}`;
@@ -402,6 +402,15 @@ describe('a column to begin with', () => {
       ['before', '100'],
     ]);
     expect(guessOutOf({ id: 'test', title: 'Test /50' }, base)).toBe('50');
+  });
+  test('keeps a title that was chosen, and follows what it is made from else', () => {
+    const base = roll([scheme]);
+    const column = beginWorked('cohort', base, 'essay', newId);
+    expect(column.title).toBe('Essay (20) rank');
+    if (column.worked?.kind !== 'cohort') throw new Error();
+    const mean = { ...column.worked, of: 'mark', measure: 'mean' as const };
+    expect(followTitle(column, mean, base)).toBe('Mark mean');
+    expect(followTitle({ ...column, title: 'Place' }, mean, base)).toBe('Place');
   });
   test('of every kind is a valid definition that can be worked out', () => {
     let base = roll([]);

@@ -6,6 +6,7 @@ import {
   inject,
   input,
   linkedSignal,
+  untracked,
   viewChild,
   afterNextRender,
   effect,
@@ -56,10 +57,13 @@ export class HandMarking {
   protected readonly marked = computed(() => this.lines().filter(({ points }) => points !== '').length);
   protected readonly at = linkedSignal({
     source: () => this.questionId(),
+    // Where the pass begins; giving points must not move it.
     computation: () =>
-      Math.max(
-        0,
-        this.lines().findIndex(({ points, answer }) => points === '' && answer !== ''),
+      untracked(() =>
+        Math.max(
+          0,
+          this.lines().findIndex(({ points, answer }) => points === '' && answer !== ''),
+        ),
       ),
   });
   protected readonly here = computed(() => this.lines()[this.at()]);

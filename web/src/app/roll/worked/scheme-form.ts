@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { guessOutOf } from '@scriptum/core/marks';
+import { guessOutOf, holdsMarks } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
 import type { MarkScheme, MarkState, Piece, PieceGroup, StatePolicy } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
@@ -45,8 +45,10 @@ export class SchemeForm {
       this.worked().groups.flatMap(({ pieces }) => pieces.map(({ columnId }) => columnId)),
     );
     return this.columns().filter(
-      ({ id, type, worked }) =>
-        id !== this.columnId() && !taken.has(id) && (type === 'number' || worked?.kind === 'key'),
+      (column) =>
+        column.id !== this.columnId() &&
+        !taken.has(column.id) &&
+        (column.worked?.kind === 'key' || holdsMarks(column, this.roll())),
     );
   });
 

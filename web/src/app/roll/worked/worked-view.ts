@@ -9,7 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { describeWorked } from '@scriptum/core/marks';
+import { describeWorked, followTitle } from '@scriptum/core/marks';
 import type { Column } from '@scriptum/core/table';
 import type { Worked } from '@scriptum/core/worked';
 import { FindingsList } from '../../desk/findings-list';
@@ -112,7 +112,9 @@ export class WorkedView {
   protected change({ worked, what }: WorkedChange<Worked>): void {
     const { id, title } = this.column();
     const columns = this.columns().map((column) =>
-      column.id === id ? { ...column, ...typed(column, worked) } : column,
+      column.id === id
+        ? { ...column, ...typed(column, worked), title: followTitle(column, worked, this.roll()) }
+        : column,
     );
     this.store.dispatch(rollActions.change({ patch: { columns }, what: `${what} of “${title}”` }));
   }
