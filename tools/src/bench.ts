@@ -18,6 +18,7 @@ import { newId } from '@scriptum/server/store/id';
 import { bringInBytes } from '@scriptum/server/roll/bring-in-bytes';
 import nodemailer from 'nodemailer';
 import { startMariaDb } from './mariadb.js';
+import { measureMarks, type MarkTimes } from './bench-marks.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
 import { measureRoll, type RollTimes } from './bench-roll.js';
 
@@ -59,6 +60,7 @@ export async function bench(say: (line: string) => void): Promise<number> {
     report(say, 'messages a second', best(rounds.dispatch), 'bare nodemailer', best(rounds.mailer), 0.7);
     proofReport(say, await measureProof(running));
     rollReport(say, await measureRoll(running));
+    marksReport(say, measureMarks());
     return 0;
   } finally {
     await running.close();
@@ -115,6 +117,14 @@ function rollReport(say: (line: string) => void, times: RollTimes): void {
   say(
     `a cell edited in 10,000 rows shows after: median ${median.toFixed(0)} ms, slowest ${edits.at(-1)!.toFixed(0)} ms over ${edits.length} (aim under 50 ms) ${verdict(median < 50)}`,
   );
+}
+
+function marksReport(say: (line: string) => void, { first, all, bare, change }: MarkTimes): void {
+  const verdict = (reached: boolean): string => (reached ? 'reached' : 'NOT reached');
+  say(
+    `10,000 entries × 30 pieces × 6 subjects, with bands and ranks: ${all.toFixed(0)} ms, the first time ${first.toFixed(0)} ms (aim under 1000 ms) ${verdict(all < 1000)}; the bare sums ${bare.toFixed(0)} ms: ratio ${(all / bare).toFixed(2)}`,
+  );
+  say(`after one mark changed: ${change.toFixed(0)} ms (aim under 50 ms) ${verdict(change < 50)}`);
 }
 
 const perSecond = (began: number): number => LETTERS / ((performance.now() - began) / 1000);

@@ -1,5 +1,5 @@
 export { attendanceOf, countSessions, readCodes, type Attendance } from './attendance.js';
-export { bandOf, bandsByShare, ladder, type Banded } from './band/band.js';
+export { bandOf, bandsByShare, Ladder, type Banded } from './band/band.js';
 export { SCALES, type Scale } from './band/scales.js';
 export type { TableShape } from './book.js';
 export { cellText, sameCell, type Cell, type ErrorCode } from './cell.js';

@@ -208,7 +208,8 @@ export class Marks {
 
   private cellOf(column: Column, reckoner: Reckoner, at: number): Cell {
     const entry = this.book.entries[at]!;
-    if (entry.values[column.id]) return givenCell(entry, column);
+    // What is written by hand is a mend, which few entries have.
+    if (entry.mends && entry.values[column.id]) return givenCell(entry, column);
     const circle = this.circular.get(column.id);
     return circle ? error('#CIRCULAR!', this.circleSentence(circle)) : reckoner.row(at);
   }
@@ -259,7 +260,7 @@ export class Marks {
     const at = this.placeOf(entryId);
     if (!column?.worked || at < 0) return null;
     const cell = this.book.cell(columnId, at);
-    const byHand = Boolean(this.book.entries[at]!.values[columnId]);
+    const byHand = Boolean(this.book.entries[at]!.mends && this.book.entries[at]!.values[columnId]);
     return {
       value: cellText(cell, this.book.decimal(columnId)),
       steps: this.steps(columnId, at),

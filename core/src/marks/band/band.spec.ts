@@ -1,5 +1,5 @@
 import { type Band } from '../../worked/index.js';
-import { bandOf, bandsByShare, ladder, ratio, ratioOf, SCALES } from '../index.js';
+import { bandOf, bandsByShare, Ladder, ratio, ratioOf, SCALES } from '../index.js';
 
 const bands = (...list: [label: string, from: string | null][]): Band[] =>
   list.map(([label, from]) => ({ id: label, label, from }));
@@ -47,7 +47,7 @@ test('who is just below the next band', () => {
 test('below all bands there is none, and of two with one threshold the first counts', () => {
   expect(bandOf({ ...plain, bands: letters.slice(0, 3) }, ratio('12'))).toBeNull();
   const twice = bands(['A', '90'], ['A+', '90'], ['B', null]);
-  expect(ladder(twice).map(({ label }) => label)).toEqual(['B', 'A']);
+  expect(new Ladder(twice).bands.map(({ label }) => label)).toEqual(['B', 'A']);
 });
 
 describe('ready-made scales', () => {

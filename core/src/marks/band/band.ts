@@ -11,63 +11,63 @@ export interface Banded {
   readonly borderline: boolean;
 }
 
+/** The bands of a scale in their order, ready to be looked up. */
+export class Ladder {
+  /** From the lowest to the highest; of two with the same threshold the first one counts. */
+  readonly bands: readonly Band[];
+  /** The thresholds as doubles. */
+  private readonly near: readonly number[];
+
+  /** @param bands in any order. */
+  constructor(bands: readonly Band[]) {
+    const all = [...bands].sort((a, b) =>
+      a.from === null ? -1 : b.from === null ? 1 : ratio(a.from).compare(ratio(b.from)),
+    );
+    this.bands = all.filter((band, n) => n === 0 || !alike(band.from, all[n - 1]!.from));
+    this.near = this.bands.map(({ from }) => (from === null ? -Infinity : Number(from)));
+  }
+
+  /** The place of the highest band whose threshold is not above the mark, or -1. Doubles decide where they can tell. */
+  placeOf(mark: Ratio): number {
+    const near = mark.valueOf();
+    let at = this.bands.length - 1;
+    for (; at >= 0; at--) {
+      const gap = near - this.near[at]!;
+      if (Math.abs(gap) > 1e-6 ? gap > 0 : ratio(this.bands[at]!.from!).compare(mark) <= 0) return at;
+    }
+    return at;
+  }
+}
+
+const alike = (a: string | null, b: string | null): boolean =>
+  a === null || b === null ? a === b : ratio(a).equals(ratio(b));
+
+/** The mark whose band is looked up. */
+export const countedMark = ({ before }: Pick<BandColumn, 'before'>, mark: Ratio): Ratio =>
+  before ? ratio(roundRatio(mark, before)) : mark;
+
 /**
  * Finds the band of a mark. A mark that is exactly a threshold belongs to the band above it.
  *
- * @param column its bands may stand in any order.
  * @returns null where the mark is below all thresholds and no band takes what is below.
  */
-export function bandOf(column: Pick<BandColumn, 'bands' | 'before' | 'near'>, mark: Ratio): Banded | null {
+export function bandOf(
+  column: Pick<BandColumn, 'bands' | 'before' | 'near'>,
+  mark: Ratio,
+  ladder = new Ladder(column.bands),
+): Banded | null {
   const counted = countedMark(column, mark);
-  const bands = ladder(column.bands);
-  const at = stepOf(bands, counted);
+  const at = ladder.placeOf(counted);
   if (at < 0) return null;
-  const above = bands[at + 1];
+  const above = ladder.bands[at + 1];
   const missing = above ? ratio(above.from!).sub(mark) : null;
   const near = column.near === null ? ZERO : ratio(column.near);
   return {
-    band: bands[at]!,
+    band: ladder.bands[at]!,
     counted,
     next: above ? { band: above, missing: missing! } : null,
     borderline: missing !== null && missing.compare(0) > 0 && missing.compare(near) < 0,
   };
-}
-
-/** The band alone, which is found faster. */
-export const onlyBandOf = (column: Pick<BandColumn, 'bands' | 'before'>, mark: Ratio): Band | null => {
-  const bands = ladder(column.bands);
-  return bands[stepOf(bands, countedMark(column, mark))] ?? null;
-};
-
-const countedMark = ({ before }: Pick<BandColumn, 'before'>, mark: Ratio): Ratio =>
-  before ? ratio(roundRatio(mark, before)) : mark;
-
-/** The highest band whose threshold is not above the mark. Doubles decide where they can tell, exact numbers where not. */
-function stepOf(bands: readonly Band[], mark: Ratio): number {
-  const near = mark.valueOf();
-  let at = bands.length - 1;
-  for (; at >= 0; at--) {
-    const { from } = bands[at]!;
-    if (from === null) return at;
-    const gap = near - Number(from);
-    if (Math.abs(gap) > 1e-6 ? gap > 0 : ratio(from).compare(mark) <= 0) return at;
-  }
-  return at;
-}
-
-const ladders = new WeakMap<readonly Band[], Band[]>();
-
-/** The bands from the lowest to the highest; of two with the same threshold the first one counts. */
-export function ladder(bands: readonly Band[]): Band[] {
-  let sorted = ladders.get(bands);
-  if (!sorted) {
-    sorted = [...bands].sort((a, b) =>
-      a.from === null ? -1 : b.from === null ? 1 : ratio(a.from).compare(ratio(b.from)),
-    );
-    sorted = sorted.filter((band, n) => n === 0 || band.from !== sorted![n - 1]!.from);
-    ladders.set(bands, sorted);
-  }
-  return sorted;
 }
 
 /**

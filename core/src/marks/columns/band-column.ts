@@ -1,5 +1,5 @@
 import type { Band } from '../../worked/index.js';
-import { bandOf, bandsByShare, ladder, onlyBandOf, type Banded } from '../band/band.js';
+import { bandOf, bandsByShare, countedMark, Ladder, type Banded } from '../band/band.js';
 import { blank, error, number, text, truth, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { HUNDRED, plainRatio, ratio, sum, withSign, type Ratio } from '../ratio.js';
@@ -10,13 +10,17 @@ export class BandedColumn implements Reckoner {
   readonly together: boolean;
   private byShare = new Map<number, { band: Band; size: number } | null>();
 
+  private readonly ladder: Ladder;
+
   constructor(private readonly ground: Ground<'band'>) {
+    this.ladder = new Ladder(ground.worked.bands);
     this.together = ground.worked.basis === 'shares';
   }
 
   begin(): void {
     const { worked, book } = this.ground;
     this.byShare = new Map();
+    if (!this.together) return;
     const groups = new Map<string, { at: number; mark: Ratio }[]>();
     for (let at = 0; at < book.entries.length; at++) {
       const cell = book.cell(worked.of, at);
@@ -58,10 +62,10 @@ export class BandedColumn implements Reckoner {
       return this.give(place.band, null);
     }
     if (worked.give !== 'distance') {
-      const band = onlyBandOf(worked, cell.exact);
+      const band = this.ladder.bands[this.ladder.placeOf(countedMark(worked, cell.exact))];
       return band ? this.give(band, null) : blank('the mark is below all bands');
     }
-    const banded = bandOf(worked, cell.exact);
+    const banded = bandOf(worked, cell.exact, this.ladder);
     return banded ? this.give(banded.band, banded) : blank('the mark is below all bands');
   }
 
@@ -89,7 +93,7 @@ export class BandedColumn implements Reckoner {
     if (worked.basis !== 'thresholds') return [];
     return book.entries.flatMap((_, at) => {
       const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
-      const banded = cell?.kind === 'number' ? bandOf(worked, cell.exact) : null;
+      const banded = cell?.kind === 'number' ? bandOf(worked, cell.exact, this.ladder) : null;
       return banded?.borderline ? [{ at, missing: banded.next!.missing, next: banded.next!.band }] : [];
     });
   }
@@ -114,7 +118,7 @@ export class BandedColumn implements Reckoner {
           ]
         : [];
     }
-    const banded = bandOf(worked, cell.exact);
+    const banded = bandOf(worked, cell.exact, this.ladder);
     if (!banded) return [step(title, [this.say(cell.exact)], 'below all bands')];
     const counted =
       worked.before && !banded.counted.equals(cell.exact)
@@ -168,7 +172,7 @@ export class BandedColumn implements Reckoner {
         });
       return notices;
     }
-    const twice = worked.bands.find((band) => !ladder(worked.bands).includes(band));
+    const twice = worked.bands.find((band) => !this.ladder.bands.includes(band));
     if (twice)
       notices.push({
         code: 'threshold-twice',
@@ -180,7 +184,7 @@ export class BandedColumn implements Reckoner {
     for (let at = 0; at < book.entries.length; at++) {
       const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
       if (cell?.kind !== 'number') continue;
-      const banded = bandOf(worked, cell.exact);
+      const banded = bandOf(worked, cell.exact, this.ladder);
       if (!banded) below.push(at);
     }
     if (below.length > 0)

@@ -66,17 +66,17 @@ export class SchemeColumn implements Reckoner {
 
   /** The marks of an entry, in lists that are used again for the next one. */
   private marks(at: number): readonly (readonly Mark[])[] {
-    const entry = this.ground.book.entries[at]!;
+    const { values, exact } = this.ground.book.entries[at]!;
     for (let g = 0; g < this.places.length; g++) {
       const group = this.places[g]!;
       const marks = this.read[g]!;
       for (let p = 0; p < group.length; p++) {
         const { id, worked, decimal } = group[p]!;
-        const exact = entry.exact?.[id];
+        const known = exact?.[id];
         if (worked) marks[p] = this.workedMark(id, at, decimal);
-        else if (exact?.startsWith('n:')) marks[p] = this.reader.mark(exact.slice(2), '.');
-        else if (exact?.startsWith('p:')) marks[p] = this.reader.mark(`${exact.slice(2)}%`, '.');
-        else marks[p] = this.reader.mark(entry.values[id] ?? '', decimal);
+        else if (known?.startsWith('n:')) marks[p] = this.reader.mark(known.slice(2), '.');
+        else if (known?.startsWith('p:')) marks[p] = this.reader.mark(`${known.slice(2)}%`, '.');
+        else marks[p] = this.reader.mark(values[id] ?? '', decimal);
       }
     }
     return this.read;

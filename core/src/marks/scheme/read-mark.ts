@@ -21,7 +21,9 @@ export type Mark =
  */
 export class MarkReader {
   private readonly words = new Map<string, MarkState>();
-  private readonly read = { '.': new Map<string, Mark>(), ',': new Map<string, Mark>() };
+  /** What was read, by the decimal sign. */
+  private readonly stops = new Map<string, Mark>();
+  private readonly commas = new Map<string, Mark>();
 
   constructor(states: MarkScheme['states']) {
     for (const state of MARK_STATES) {
@@ -30,7 +32,7 @@ export class MarkReader {
   }
 
   mark(written: string, decimal: '.' | ',' = '.'): Mark {
-    const cache = this.read[decimal];
+    const cache = decimal === '.' ? this.stops : this.commas;
     let mark = cache.get(written);
     if (!mark) {
       mark = this.look(written.trim(), decimal);
