@@ -11,7 +11,7 @@ export { RemarkReckoner } from './columns/remark-column.js';
 export { stepText, type Explanation, type Step, type Term } from './explanation.js';
 export { evaluate } from './expression/evaluate.js';
 export { FUNCTION_GROUPS, FUNCTIONS, type Surroundings } from './expression/functions.js';
-export { parseFormula, readFormula, writeFormula } from './expression/parse.js';
+export { chipTitles, parseFormula, readFormula, writeFormula } from './expression/parse.js';
 export { markAnswer, plainAnswer, type AnswerScore, type Verdict } from './key/answer.js';
 export { itemStatistics, type ItemStatistics } from './key/item-statistics.js';
 export { scoreKey, VERDICT_SIGNS, VERDICT_WORDS, type KeyScore } from './key/score-key.js';

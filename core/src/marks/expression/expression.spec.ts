@@ -2,6 +2,7 @@ import * as formulas from '@formulajs/formulajs';
 import fc from 'fast-check';
 import {
   cellText,
+  chipTitles,
   evaluate,
   FUNCTIONS,
   parseFormula,
@@ -108,6 +109,7 @@ describe('errors say what is wrong', () => {
     ['maths + 1', /“maths” is no function and no column/],
     ['"open', /text in the formula does not end/],
     ['', /formula is blank/],
+    ['[a] + 1 [', /cannot be read at “\[”/],
     ['[a].b', /cannot be read/],
     ['constructor(1)', /no function CONSTRUCTOR/],
   ])('%s', (written, sentence) => {
@@ -121,7 +123,14 @@ describe('errors say what is wrong', () => {
     expect(shown('IFNA(1 / 0; "none")')).toBe('#DIV/0!');
     expect(shown('ISERROR(1 / 0)')).toBe('TRUE');
   });
-  test('a column that is not there', () => expect(readFormula('[Nobody] + 1', COLUMNS).ok).toBe(false));
+  test('a column that is not there is named; the others become columns all the same', () => {
+    const read = readFormula('[Nobody] + [a]', COLUMNS);
+    expect(read.ok || read.problem.message).toBe('There is no column “Nobody”. Choose one from the list.');
+    const parts = chipTitles('[Nobody] + [a]', COLUMNS);
+    expect(parts).toEqual([{ text: '[Nobody] + ' }, { columnId: 'a' }]);
+    const parsed = parseFormula(parts);
+    expect(parsed.ok || parsed.problem.message).toMatch(/no column “Nobody”/);
+  });
   test('a formula is written back as it was read', () => {
     const read = readFormula('ROUND([a] * 0.4; 1) & "[a]"', COLUMNS);
     expect(read.ok && writeFormula(read.value, (id) => id)).toBe('ROUND([a] * 0.4; 1) & "[a]"');

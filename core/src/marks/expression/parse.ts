@@ -75,6 +75,8 @@ export function parseFormula(parts: readonly FormulaPart[]): Result<Tree> {
     .replace(/^\s*=/, '');
   if (source.trim() === '')
     return refuse('formula-wrong', 'The formula is blank. Write what is to be worked out.');
+  const unknown = unknownColumn(source);
+  if (unknown !== null) return refuse('formula-wrong', noColumn(unknown));
   const stray = /["'`\\{}[\]!?|~#@:.](?!\d)/.exec(source.replace(/\.\d/g, ''));
   if (stray) {
     return refuse(
@@ -154,30 +156,46 @@ function named(name: string, texts: readonly string[], columns: readonly string[
   );
 }
 
-/** Parses a formula that is written with titles in square brackets: `ROUND([Maths] * 0.4; 1)`. */
-export function readFormula(
-  written: string,
-  columns: readonly { readonly id: string; readonly title: string }[],
-): Result<FormulaPart[]> {
+type Titled = readonly { readonly id: string; readonly title: string }[];
+
+/** The formula with the titles that stand in square brackets made columns; those that no column has stay as they are. */
+export function chipTitles(written: string, columns: Titled): FormulaPart[] {
   const parts: FormulaPart[] = [];
-  let rest = written;
-  for (;;) {
-    const [before, title] = /^((?:[^"[]|"(?:[^"]|"")*")*)\[([^\]]*)\]/.exec(rest)?.slice(1) ?? [];
-    if (title === undefined) break;
-    const plainTitle = title.trim().toLowerCase();
+  const say = (text: string): void => {
+    const last = parts.at(-1);
+    if (last && 'text' in last) parts[parts.length - 1] = { text: last.text + text };
+    else if (text) parts.push({ text });
+  };
+  // Texts between quotes are left alone.
+  for (const piece of written.split(/("(?:[^"]|"")*"|\[[^\]]*\])/)) {
+    const title = /^\[([^\]]*)\]$/.exec(piece)?.[1]?.trim();
     const column =
-      columns.find((one) => one.title.trim() === title.trim()) ??
-      columns.find((one) => one.title.trim().toLowerCase() === plainTitle);
-    if (!column) {
-      return refuse('formula-column', `There is no column “${title}”. Choose one from the list.`);
-    }
-    if (before) parts.push({ text: before });
-    parts.push({ columnId: column.id });
-    rest = rest.slice(before!.length + title.length + 2);
+      title === undefined
+        ? undefined
+        : (columns.find((one) => one.title.trim() === title) ??
+          columns.find((one) => one.title.trim().toLowerCase() === title.toLowerCase()));
+    if (column) parts.push({ columnId: column.id });
+    else say(piece);
   }
-  if (rest) parts.push({ text: rest });
+  return parts;
+}
+
+/** Reads a formula that is written with titles in square brackets: `ROUND([Maths] * 0.4; 1)`. */
+export function readFormula(written: string, columns: Titled): Result<FormulaPart[]> {
+  const parts = chipTitles(written, columns);
+  for (const part of parts) {
+    const unknown = 'text' in part ? unknownColumn(part.text) : null;
+    if (unknown !== null) return refuse('formula-column', noColumn(unknown));
+  }
   return succeed(parts);
 }
+
+/** A title in square brackets that stands outside quotes. */
+const unknownColumn = (text: string): string | null =>
+  /^(?:[^"[]|"(?:[^"]|"")*")*\[([^\]]*)\]/.exec(text)?.[1] ?? null;
+
+const noColumn = (title: string): string =>
+  `There is no column “${title.slice(0, 80)}”. Choose one from the list.`;
 
 /** The formula with titles in square brackets. */
 export const writeFormula = (parts: readonly FormulaPart[], titleOf: (columnId: string) => string): string =>

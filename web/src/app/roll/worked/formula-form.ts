@@ -8,7 +8,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { FUNCTION_GROUPS, parseFormula, readFormula } from '@scriptum/core/marks';
+import { chipTitles, FUNCTION_GROUPS, parseFormula } from '@scriptum/core/marks';
 import type { Entry } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import type { Field, FlowText, LineText } from '@scriptum/core/template';
@@ -59,11 +59,9 @@ export class FormulaForm {
 
   /** Titles that were typed in square brackets become chips. */
   private chipped(parts: readonly FormulaPart[]): FormulaPart[] {
-    return parts.flatMap((part): FormulaPart[] => {
-      if (!('text' in part) || !/\[[^\]]+\]/.test(part.text)) return [part];
-      const read = readFormula(part.text, this.columns());
-      return read.ok ? read.value : [part];
-    });
+    return parts.flatMap((part): FormulaPart[] =>
+      'text' in part ? chipTitles(part.text, this.columns()) : [part],
+    );
   }
 
   /** Says what was written, once it can be read, when the editor is left or Enter is pressed. */
