@@ -150,3 +150,18 @@ test('a definition that is none is refused, and nothing is kept', async () => {
   expect(status).toBeGreaterThanOrEqual(400);
   expect((await client.get<Folio>(`/folios/${folio.id}`)).roll.columns).toHaveLength(4);
 });
+
+test('a new sheet with the same columns keeps the worked ones; what it leaves impossible goes', async () => {
+  const folio = await folioWithMarks();
+  const titles = (of: Folio): string[] => of.roll.columns.map(({ title }) => title);
+  const next = await client.bringIn(
+    folio.id,
+    'summer.csv',
+    SHEET.replace('Amara,8A,30,16', 'Amara,8A,40,20'),
+  );
+  expect(titles(next.body)).toEqual(titles(folio));
+  await client.press(server, folio.id);
+  expect(await textOf(folio, 'Amara')).toContain('Says: 100.0');
+  const other = await client.bringIn(folio.id, 'names.csv', 'Name,Class\nAmara,8A\n');
+  expect(titles(other.body)).toEqual(['Name', 'Class', 'Shout']);
+});

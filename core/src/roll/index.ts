@@ -1,3 +1,4 @@
+export { carryWorked } from './carry-worked.js';
 export { arrange, PLAIN_VIEW, type ColumnFilter, type View } from './arrange.js';
 export { guessKey, keyOf, keyTroubles, plainKey } from './key.js';
 export { guessAddressColumn, learnerName, markNameColumns, nameColumns } from './learner.js';

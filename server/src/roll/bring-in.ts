@@ -12,6 +12,7 @@ import {
   WHOLE_NAME,
   type JoinSpec,
   type Roll,
+  carryWorked,
 } from '@scriptum/core/roll';
 import type { Column, LaidOut, Sheet } from '@scriptum/core/table';
 import type { EntityManager } from 'typeorm';
@@ -76,7 +77,8 @@ async function beginAnew(
   const sheet = keepIdentities(file.laidOut.sheet, before.columns, sourceId);
   const made = keepEntryIdentities(before, makeRoll(sheet, newId));
   const key = guessKey(made);
-  const roll: Roll = key ? { ...made, key: [key.id] } : made;
+  const columns = [...made.columns, ...carryWorked(before.columns, made.columns)];
+  const roll: Roll = { ...made, columns, ...(key ? { key: [key.id] } : {}) };
   await replaceRoll(manager, folio, roll);
   await manager.delete(SourceRow, { folioId, schoolId });
   await manager.insert(SourceRow, sourceRow(folio, sourceId, file, { kind: 'base' }));
