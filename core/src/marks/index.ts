@@ -23,5 +23,7 @@ export { bestKept } from './scheme/best-kept.js';
 export { FastScheme } from './scheme/fast-score.js';
 export { MarkReader, type Mark } from './scheme/read-mark.js';
 export { scoreScheme, type SchemeScore } from './scheme/score.js';
-export { beginWorked, followTitle, guessOutOf, holdsMarks } from './begin.js';
+export { beginWorked } from './begin/begin.js';
+export { guessOutOf, holdsMarks } from './begin/guess-pieces.js';
+export { followTitle } from './begin/title.js';
 export { describeWorked } from './describe.js';

@@ -1,0 +1,153 @@
+import { nameColumns, type Roll } from '../../roll/index.js';
+import type { Column } from '../../table/index.js';
+import {
+  PLAIN_CODES,
+  PLAIN_ROUNDING,
+  PLAIN_STATES,
+  type Worked,
+  type WorkedKind,
+} from '../../worked/index.js';
+import { SCALES } from '../band/scales.js';
+import { guessPieces } from './guess-pieces.js';
+import { guessQuestions } from './guess-questions.js';
+import { guessRegister, isNumeric } from './guess-register.js';
+import { plainBank } from './plain-bank.js';
+import { freeTitle, titleFor } from './title.js';
+
+/**
+ * A worked column to begin with: as much as can be told from the roll, for people to correct.
+ *
+ * @param about the column that people were at, which is most likely what they want to work with.
+ * @param newId gives a new identity at each call.
+ */
+export function beginWorked(kind: WorkedKind, roll: Roll, about: string | null, newId: () => string): Column {
+  const worked = begin(kind, roll, about, newId);
+  const column: Column = { id: newId(), title: freeTitle(titleFor(worked, roll), roll), worked };
+  const numeric =
+    worked.kind === 'scheme' ||
+    worked.kind === 'key' ||
+    worked.kind === 'cohort' ||
+    (worked.kind === 'attendance' && worked.give !== 'sentence');
+  return numeric ? { ...column, type: 'number', ...signOf(roll) } : column;
+}
+
+/** The decimal sign that most number columns of the roll have. */
+function signOf(roll: Roll): Pick<Column, 'format'> {
+  const numbers = roll.columns.filter(isNumeric);
+  const commas = numbers.filter(({ format }) => format?.decimal === ',').length;
+  return commas * 2 > numbers.length ? { format: { decimal: ',' } } : {};
+}
+
+function begin(kind: WorkedKind, roll: Roll, about: string | null, newId: () => string): Worked {
+  const number = markColumn(roll, about);
+  const classId = roll.columns.find(({ title }) =>
+    /^(class|form|group|set|tutor group)\b/i.test(title.trim()),
+  )?.id;
+  switch (kind) {
+    case 'scheme':
+      return {
+        kind,
+        groups: [
+          {
+            id: newId(),
+            name: 'Work',
+            weight: '100',
+            weigh: 'points',
+            drop: 0,
+            keep: null,
+            cap: null,
+            pieces: guessPieces(roll, newId),
+          },
+        ],
+        weigh: 'weights',
+        states: PLAIN_STATES,
+        late: null,
+        cap: null,
+        rounding: PLAIN_ROUNDING,
+      };
+    case 'band':
+      return {
+        kind,
+        of: number,
+        basis: 'thresholds',
+        bands: SCALES[0]!.bands.map((band) => ({ ...band, id: newId() })),
+        before: null,
+        near: '1',
+        within: [],
+        ties: 'better',
+        least: 0,
+        give: 'label',
+        passWords: ['Pass', 'Not yet'],
+      };
+    case 'cohort':
+      return {
+        kind,
+        of: number,
+        measure: 'rank',
+        within: [],
+        first: 'highest',
+        ties: 'competition',
+        method: 'middle',
+        quantileType: 7,
+        at: '50',
+        spread: 'sample',
+        by: 'shown',
+        least: 0,
+        fewer: '',
+        rounding: PLAIN_ROUNDING,
+      };
+    case 'attendance':
+      return {
+        kind,
+        ...guessRegister(roll),
+        codes: PLAIN_CODES,
+        lateIsPresent: true,
+        give: 'rate',
+        rounding: PLAIN_ROUNDING,
+      };
+    case 'key':
+      return {
+        kind,
+        questions: guessQuestions(roll, newId),
+        give: 'points',
+        blankIsWrong: true,
+        rounding: { places: 1, mode: 'half up' },
+      };
+    case 'remark': {
+      const bank = roll.columns.find(({ worked }) => worked?.kind === 'remark' && !worked.bankOf);
+      const pronounId = roll.columns.find(({ title }) => /pronoun/i.test(title))?.id;
+      return {
+        kind,
+        of: number,
+        bank: bank ? [] : plainBank(newId),
+        ...(bank ? { bankOf: bank.id } : {}),
+        subject: '',
+        tone: '',
+        language: '',
+        within: classId ? [classId] : [],
+        ...(nameColumns(roll.columns)[0] ? { nameId: nameColumns(roll.columns)[0]!.id } : {}),
+        ...(pronounId ? { pronounId } : {}),
+        room: null,
+      };
+    }
+    case 'expression':
+      return { kind, formula: number ? [{ columnId: number }] : [{ text: '0' }], rounding: null };
+    case 'part': {
+      const of =
+        roll.columns.find(({ id, worked }) => id === about && worked) ??
+        roll.columns.find(({ worked }) => worked);
+      return { kind, of: of?.id ?? number, part: 'steps', rounding: PLAIN_ROUNDING };
+    }
+  }
+}
+
+/** The column that people were at where it holds numbers; else a mark that is worked out, else any number. */
+function markColumn(roll: Roll, about: string | null): string {
+  const at = roll.columns.find(({ id }) => id === about);
+  if (at && isNumeric(at)) return at.id;
+  const found =
+    roll.columns.find(({ worked }) => worked?.kind === 'scheme' || worked?.kind === 'key') ??
+    roll.columns.find(isNumeric) ??
+    roll.columns[0];
+  return found?.id ?? 'none';
+}

@@ -1,0 +1,24 @@
+import type { Roll } from '../../roll/index.js';
+import type { Question } from '../../worked/index.js';
+
+/** Columns whose titles ask or are numbered as questions; the most frequent answer is not taken for the right one. */
+export function guessQuestions(roll: Roll, newId: () => string): Question[] {
+  const asked = roll.columns.filter(
+    ({ title, worked, role }) =>
+      !worked && !role && (/\?\s*$/.test(title) || /^(?:q|question)\s*\.?\s*\d+/i.test(title.trim())),
+  );
+  return asked.slice(0, 200).map((column) => ({
+    id: newId(),
+    columnId: column.id,
+    points: '1',
+    mode: column.type === 'number' ? 'number' : column.type === 'several choices' ? 'several' : 'text',
+    answers: [],
+    tolerance: '0',
+    scoring: 'all',
+    capitals: false,
+    accents: false,
+    topic: '',
+    rightRemark: '',
+    wrongRemark: '',
+  }));
+}

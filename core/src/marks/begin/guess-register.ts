@@ -1,0 +1,39 @@
+import { valueOf, type Roll } from '../../roll/index.js';
+import type { Column } from '../../table/index.js';
+import { PLAIN_CODES, type Worked } from '../../worked/index.js';
+
+export function guessRegister(roll: Roll): Pick<Extract<Worked, { kind: 'attendance' }>, 'from'> {
+  const titled = (words: RegExp): { id?: string } => {
+    const found = roll.columns.find((column) => isNumeric(column) && words.test(column.title));
+    return found ? { id: found.id } : {};
+  };
+  const totals = {
+    present: titled(/present|attended/i).id,
+    late: titled(/\blate/i).id,
+    excused: titled(/(?:^|[^n])excused|authori[sz]ed/i).id,
+    unexcused: titled(/unexcused|unauthori[sz]ed|truant/i).id,
+    possible: titled(/possible|sessions|total/i).id,
+  };
+  if (totals.present ?? totals.possible) {
+    return {
+      from: {
+        kind: 'totals',
+        ...Object.fromEntries(Object.entries(totals).filter(([, id]) => id !== undefined)),
+      },
+    };
+  }
+  const codes = new Set(Object.values(PLAIN_CODES).flat());
+  const sessions = roll.columns.filter((column) => {
+    if (column.worked) return false;
+    const texts = roll.entries
+      .slice(0, 50)
+      .map((entry) => valueOf(entry, column.id).trim().toLowerCase())
+      .filter(Boolean);
+    return (
+      texts.length > 0 && texts.every((text) => codes.has(text)) && !texts.every((text) => /^\d$/.test(text))
+    );
+  });
+  return { from: { kind: 'sessions', columnIds: sessions.slice(0, 400).map(({ id }) => id) } };
+}
+
+export const isNumeric = ({ type }: Column): boolean => type === 'number' || type === 'percentage';
