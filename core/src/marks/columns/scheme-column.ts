@@ -23,6 +23,8 @@ export class SchemeColumn implements Reckoner {
   private readonly places: { id: string; worked: boolean; decimal: '.' | ',' }[][];
 
   private readonly read: Mark[][];
+  /** What each piece is out of, in ten thousandths of a point. */
+  private readonly most: number[][];
   private readonly pieces: number;
   /** A piece's column that is no longer there. */
   private readonly goneId: string | undefined;
@@ -35,6 +37,9 @@ export class SchemeColumn implements Reckoner {
     this.reader = new MarkReader(worked.states);
     this.fast = FastScheme.of(worked);
     this.read = worked.groups.map(() => []);
+    this.most = worked.groups.map(({ pieces }) =>
+      pieces.map(({ outOf }) => ratio(outOf).mul(10_000).valueOf()),
+    );
     this.places = worked.groups.map(({ pieces }) =>
       pieces.map(({ columnId }) => ({
         id: columnId,
@@ -226,26 +231,35 @@ export class SchemeColumn implements Reckoner {
     const found = { wrong: [] as number[], above: [] as number[], dropped: [] as number[] };
     let sample = '';
     let over = '';
-    const dropping = worked.groups.some(({ drop, keep }) => drop > 0 || keep !== null);
     for (let at = 0; at < book.entries.length; at++) {
       if (!book.isIn(at)) continue;
       let wrong = false;
       let above = false;
-      this.marks(at).forEach((marks, g) =>
-        marks.forEach((mark, p) => {
-          const piece = worked.groups[g]!.pieces[p]!;
+      let dropped = false;
+      const read = this.marks(at);
+      for (let g = 0; g < read.length; g++) {
+        const { pieces, drop, keep } = worked.groups[g]!;
+        let counted = 0;
+        for (let p = 0; p < pieces.length; p++) {
+          const mark = read[g]![p]!;
+          const piece = pieces[p]!;
+          const most = this.most[g]![p]!;
           if (mark.kind === 'wrong') {
             wrong = true;
             sample ||= `“${mark.written.slice(0, 40)}” in “${book.title(piece.columnId)}”`;
-          } else if (!piece.extra && this.isAbove(mark, piece.outOf)) {
-            above = true;
-            over ||= `“${book.title(piece.columnId)}” is out of ${piece.outOf}`;
+          } else if (!piece.extra && most > 0) {
+            if (this.counts(mark)) counted++;
+            if (isOutside(mark, most, piece.outOf)) {
+              above = true;
+              over ||= `“${book.title(piece.columnId)}” is out of ${piece.outOf}`;
+            }
           }
-        }),
-      );
+        }
+        if (counted > 0 && Math.min(keep ?? Infinity, counted - drop) <= 0) dropped = true;
+      }
       if (wrong) found.wrong.push(at);
       if (above) found.above.push(at);
-      if (dropping && this.score(at).groups.some(allDropped)) found.dropped.push(at);
+      if (dropped) found.dropped.push(at);
     }
     const notices: Notice[] = [];
     if (found.wrong.length > 0)
@@ -260,10 +274,7 @@ export class SchemeColumn implements Reckoner {
         code: 'mark-above',
         places: found.above,
         say: (who, several) =>
-          `A mark of ${who} ${several ? 'are' : 'is'} outside what there is to get: ${over}. It counts as it stands.`.replace(
-            'A mark of',
-            several ? 'Marks of' : 'A mark of',
-          ),
+          `${several ? 'Marks' : 'A mark'} of ${who} ${several ? 'are' : 'is'} outside what there is to get: ${over}. It counts as it stands.`,
       });
     if (found.dropped.length > 0)
       notices.push({
@@ -275,15 +286,20 @@ export class SchemeColumn implements Reckoner {
     return notices;
   }
 
-  private isAbove(mark: Mark, outOf: string): boolean {
-    if (ratio(outOf).compare(0) <= 0) return false;
-    if (mark.kind === 'points') return mark.points.compare(ratio(outOf)) > 0 || mark.points.compare(0) < 0;
-    return mark.kind === 'share' && mark.share.compare(1) > 0;
+  /** True for a mark that is in, or whose absence counts at once. */
+  private counts({ kind }: Mark): boolean {
+    if (kind === 'points' || kind === 'share') return true;
+    return kind !== 'wrong' && ['zero', 'share'].includes(this.ground.worked.states[kind].as);
   }
 }
 
-const allDropped = ({ pieces, mark }: GroupScore): boolean =>
-  mark === null && pieces.some(({ dropped }) => dropped);
+/** More than there is to get, or less than nothing. `most` is in ten thousandths of a point. */
+function isOutside(mark: Mark, most: number, outOf: string): boolean {
+  if (mark.kind === 'share') return mark.share.compare(1) > 0;
+  if (mark.kind !== 'points') return false;
+  if (!Number.isNaN(mark.scaled)) return mark.scaled > most || mark.scaled < 0;
+  return mark.points.compare(ratio(outOf)) > 0 || mark.points.compare(0) < 0;
+}
 
 const places = (count: number): string =>
   count === 0 ? 'a whole number' : count === 1 ? '1 place' : `${count} places`;
