@@ -4,7 +4,7 @@ export { SCALES, type Scale } from './band/scales.js';
 export type { TableShape } from './book.js';
 export { cellText, sameCell, type Cell, type ErrorCode } from './cell.js';
 export { percentiles, ranks } from './cohort/ranks.js';
-export { distribution, inOrder, mean, median, quantile, standardDeviation } from './cohort/statistics.js';
+export { inOrder, mean, median, quantile, standardDeviation } from './cohort/statistics.js';
 export { BandedColumn } from './columns/band-column.js';
 export { KeyColumn } from './columns/key-column.js';
 export { RemarkReckoner } from './columns/remark-column.js';

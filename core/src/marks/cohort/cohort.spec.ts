@@ -5,7 +5,6 @@ import { quantileSorted, sampleStandardDeviation, standardDeviation as spreadOfA
 import type { RankTies } from '../../worked/index.js';
 import {
   decimalOf,
-  distribution,
   inOrder,
   mean,
   median,
@@ -152,9 +151,4 @@ test('marks that doubles cannot tell apart are put in their order', () => {
     '0.3',
     '0.30000000000000000001',
   ]);
-});
-
-test('the distribution counts everybody once, the highest too', () => {
-  const bars = distribution(exact([0, 5, 10, 99.9, 100]), 0, 100, 10);
-  expect(bars.map(({ count }) => count)).toEqual([2, 1, 0, 0, 0, 0, 0, 0, 0, 2]);
 });

@@ -1,5 +1,5 @@
 import { Decimal } from 'decimal.js';
-import { ratio, ratioOf, roundRatio, type Ratio } from '../ratio.js';
+import { ratio, ratioOf, type Ratio } from '../ratio.js';
 
 /** Digits that roots are worked out to; results are rounded for people long before. */
 const Root = Decimal.clone({ precision: 50, rounding: Decimal.ROUND_HALF_EVEN });
@@ -113,25 +113,4 @@ export function inOrder<T>(items: readonly T[], of: (item: T) => Ratio): T[] {
       Math.abs(a.near - b.near) > 1e-9 * Math.abs(a.near) ? a.near - b.near : a.exact.compare(b.exact),
     )
     .map(({ item }) => item);
-}
-
-/** Counts in classes of equal width, for a picture of the distribution; the last class includes its upper end. */
-export function distribution(
-  values: readonly Ratio[],
-  from: number,
-  to: number,
-  classes: number,
-): { from: number; to: number; count: number }[] {
-  const width = (to - from) / classes;
-  const bars = Array.from({ length: classes }, (_, n) => ({
-    from: from + n * width,
-    to: from + (n + 1) * width,
-    count: 0,
-  }));
-  for (const value of values) {
-    const near = Number(roundRatio(value, { places: 6, mode: 'half up' }));
-    const at = Math.min(classes - 1, Math.max(0, Math.floor((near - from) / width)));
-    bars[at]!.count++;
-  }
-  return bars;
 }

@@ -5,6 +5,7 @@ import type { ColumnFilter, View } from '@scriptum/core/roll';
 import { deskFeature } from '../state/desk';
 import { rollActions, rollFeature } from '../state/roll';
 import { Icon, type IconName } from '../ui/icon';
+import { UndoTools } from './undo-tools';
 import { beginWorked } from '@scriptum/core/marks';
 import type { WorkedKind } from '@scriptum/core/worked';
 import { newId } from '../editor/new-id';
@@ -23,7 +24,7 @@ const WORKS: readonly { readonly kind: WorkedKind; readonly label: string; reado
 /** Above the table: finding, narrowing, undoing, columns, saving as a file. */
 @Component({
   selector: 'sc-roll-tools',
-  imports: [CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger, Icon],
+  imports: [CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger, Icon, UndoTools],
   templateUrl: './roll-tools.html',
   host: { class: 'block border-b border-rule bg-leaf' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -37,8 +38,6 @@ export class RollTools {
   protected readonly state = this.store.selectSignal(rollFeature.selectRollState);
   protected readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   protected readonly roll = this.store.selectSignal(deskFeature.selectRoll);
-  protected readonly undoWhat = this.store.selectSignal(rollFeature.selectUndoWhat);
-  protected readonly redoWhat = this.store.selectSignal(rollFeature.selectRedoWhat);
   protected readonly narrowed = this.store.selectSignal(rollFeature.selectNarrowed);
   protected readonly hidden = computed(() => this.roll().columns.filter(({ hidden }) => hidden).length);
   protected readonly filters = computed(() =>
@@ -72,14 +71,6 @@ export class RollTools {
 
   protected showAll(): void {
     this.look({ find: '', who: 'all', filters: {} });
-  }
-
-  protected undo(): void {
-    this.store.dispatch(rollActions.undo());
-  }
-
-  protected redo(): void {
-    this.store.dispatch(rollActions.redo());
   }
 
   protected closeNotice(): void {

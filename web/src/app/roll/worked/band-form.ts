@@ -4,7 +4,7 @@ import type { Column } from '@scriptum/core/table';
 import { PLAIN_ROUNDING, type Band, type BandColumn } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { Icon } from '../../ui/icon';
-import { ColumnPick, DecimalBox, RoundingPick, type WorkedChange } from './fields';
+import { ColumnPick, DecimalBox, RoundingPick, wholeIn, type WorkedChange } from './fields';
 import { WithinPick } from './within-pick';
 
 /** Bands: which mark gets which letter, level or word. */
@@ -23,6 +23,8 @@ export class BandForm {
   protected readonly scales = SCALES;
   protected readonly plain = PLAIN_ROUNDING;
   protected readonly lowest = computed(() => this.worked().bands.some(({ from }) => from === null));
+
+  protected readonly wholeIn = wholeIn;
 
   protected set(change: Partial<BandColumn>, what: string): void {
     this.changed.emit({ worked: { ...this.worked(), ...change }, what });

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Column } from '@scriptum/core/table';
 import type { CohortColumn } from '@scriptum/core/worked';
-import { ColumnPick, DecimalBox, RoundingPick, type WorkedChange } from './fields';
+import { ColumnPick, DecimalBox, RoundingPick, wholeIn, type WorkedChange } from './fields';
 import { WithinPick } from './within-pick';
 
 type Measure = CohortColumn['measure'];
@@ -37,6 +37,8 @@ export class CohortForm {
   readonly changed = output<WorkedChange<CohortColumn>>();
   protected readonly measures = MEASURES;
   protected readonly types = [1, 2, 3, 4, 5, 6, 7, 8, 9];
+
+  protected readonly wholeIn = wholeIn;
 
   protected set(change: Partial<CohortColumn>, what: string): void {
     this.changed.emit({ worked: { ...this.worked(), ...change }, what });

@@ -138,3 +138,7 @@ export interface WorkedChange<W> {
   readonly worked: W;
   readonly what: string;
 }
+
+/** The whole number that a box holds, within what may stand there; the lowest where it holds none. */
+export const wholeIn = (text: string, most: number, least = 0): number =>
+  Math.min(most, Math.max(least, Math.round(Number(text) || 0)));

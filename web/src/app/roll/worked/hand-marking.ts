@@ -1,3 +1,4 @@
+import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -18,10 +19,13 @@ import { deskActions, deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
 
+/** Height of a line of the list, in pixels. */
+const LINE = 28;
+
 /** The pass by hand: one question, the answers of all learners, points by keyboard. */
 @Component({
   selector: 'sc-hand-marking',
-  imports: [Icon],
+  imports: [CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport, Icon],
   templateUrl: './hand-marking.html',
   host: { class: 'flex h-full min-h-0 flex-col' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -34,6 +38,7 @@ export class HandMarking {
   private readonly store = inject(Store);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   private readonly pickedId = this.store.selectSignal(deskFeature.selectPickedId);
+  private readonly list = viewChild(CdkVirtualScrollViewport);
   private readonly desk = viewChild<ElementRef<HTMLElement>>('desk');
   protected readonly question = computed(() =>
     this.worked().questions.find(({ id }) => id === this.questionId()),
@@ -74,8 +79,19 @@ export class HandMarking {
     afterNextRender(() => this.desk()?.nativeElement.focus());
     effect(() => {
       const id = this.here()?.id;
+      this.at();
+      untracked(() => this.reveal());
       if (id && id !== this.pickedId()) this.store.dispatch(deskActions.pick({ entryId: id }));
     });
+  }
+
+  /** Keeps the learner whose answer is marked in sight. */
+  private reveal(): void {
+    const list = this.list();
+    if (!list) return;
+    const start = list.measureScrollOffset('top') / LINE;
+    const end = start + list.getViewportSize() / LINE;
+    if (this.at() < start || this.at() + 1 > end) list.scrollToIndex(Math.max(0, this.at() - 3));
   }
 
   protected key(event: KeyboardEvent): void {

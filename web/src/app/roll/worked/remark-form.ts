@@ -15,7 +15,7 @@ import { REMARK_WORDS, type Remark, type RemarkColumn, type RemarkPart } from '@
 import { newId } from '../../editor/new-id';
 import { TextEditor } from '../../editor/text-editor';
 import { Icon } from '../../ui/icon';
-import { ColumnPick, DecimalBox, type WorkedChange } from './fields';
+import { ColumnPick, DecimalBox, wholeIn, type WorkedChange } from './fields';
 import { WithinPick } from './within-pick';
 
 const WORD_FIELDS: readonly Field[] = REMARK_WORDS.map((word) => ({
@@ -74,6 +74,8 @@ export class RemarkForm {
         : { text: WORD_LABELS[part.word].split(' / ').find((form) => form !== '–')!, word: true },
     );
   }
+
+  protected readonly wholeIn = wholeIn;
 
   protected set(change: Partial<RemarkColumn>, what: string): void {
     this.changed.emit({ worked: { ...this.worked(), ...change }, what });

@@ -4,7 +4,7 @@ import type { Roll } from '@scriptum/core/roll';
 import type { MarkScheme, MarkState, Piece, PieceGroup, StatePolicy } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { Icon } from '../../ui/icon';
-import { ColumnPick, DecimalBox, RoundingPick, type WorkedChange } from './fields';
+import { ColumnPick, DecimalBox, RoundingPick, wholeIn, type WorkedChange } from './fields';
 
 const STATES: readonly { readonly state: MarkState; readonly name: string; readonly hint: string }[] = [
   { state: 'missing', name: 'Missing', hint: 'not handed in' },
@@ -149,9 +149,7 @@ export class SchemeForm {
     return type === 'date' || type === 'date-time';
   }
 
-  protected count(text: string, most: number): number {
-    return Math.min(most, Math.max(0, Math.round(Number(text) || 0)));
-  }
+  protected readonly count = wholeIn;
 
   protected toggleLate(on: boolean): void {
     this.set({ late: on ? { perDay: '10', of: 'out of', grace: 0, floor: '0' } : null }, 'late work');

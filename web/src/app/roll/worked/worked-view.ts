@@ -18,6 +18,7 @@ import { rollActions, rollFeature } from '../../state/roll';
 import { Icon } from '../../ui/icon';
 import type { ColumnOverview } from '../thread/marks-desk';
 import { MarksThread } from '../thread/marks-thread';
+import { UndoTools } from '../undo-tools';
 import { AttendanceForm } from './attendance-form';
 import { BandForm } from './band-form';
 import { CohortForm } from './cohort-form';
@@ -59,6 +60,7 @@ const ABOUT: Readonly<Record<Worked['kind'], string>> = {
     RemarkForm,
     SchemeForm,
     StepsPanel,
+    UndoTools,
   ],
   templateUrl: './worked-view.html',
   host: { class: 'sc-middle wide' },
@@ -75,8 +77,6 @@ export class WorkedView {
   protected readonly names = this.store.selectSignal(deskFeature.selectNames);
   protected readonly question = this.store.selectSignal(rollFeature.selectOpenQuestion);
   private readonly results = this.store.selectSignal(deskFeature.selectWorked);
-  protected readonly undoWhat = this.store.selectSignal(rollFeature.selectUndoWhat);
-  protected readonly redoWhat = this.store.selectSignal(rollFeature.selectRedoWhat);
   protected readonly worked = computed(() => this.column().worked!);
   protected readonly about = computed(() => ABOUT[this.worked().kind]);
   protected readonly kind = computed(() => describeWorked(this.worked()));
@@ -135,14 +135,6 @@ export class WorkedView {
 
   protected pick(entryId: string): void {
     this.store.dispatch(deskActions.pick({ entryId }));
-  }
-
-  protected undo(): void {
-    this.store.dispatch(rollActions.undo());
-  }
-
-  protected redo(): void {
-    this.store.dispatch(rollActions.redo());
   }
 }
 
