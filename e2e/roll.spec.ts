@@ -234,7 +234,7 @@ test('the roll is saved as a file, formulas made harmless', async ({ page }) => 
   ]);
   expect(download.suggestedFilename()).toBe('Saved.csv');
   expect(readFileSync(await download.path(), 'utf8')).toBe(
-    '\uFEFFName,Remark\r\nAmara,"\'=HYPERLINK(""http://x.example"")"\r\n',
+    '\uFEFF"Name","Remark"\r\n"Amara","\'=HYPERLINK(""http://x.example"")"\r\n',
   );
 });
 

@@ -143,9 +143,11 @@ function checkLimits(width: number, body: readonly Line[]): Result<never> | unde
       `The sheet has ${width.toLocaleString('en')} columns; a roll may have at most ${SHEET_LIMITS.columns}. Remove the columns that you do not need.`,
     );
   }
+  let text = 0;
   for (const { cells, line } of body) {
     for (let column = 0; column < cells.length; column++) {
       const length = cells[column]!.length;
+      text += length;
       if (length <= SHEET_LIMITS.cell) continue;
       return refuse(
         'cell-too-long',
@@ -153,6 +155,11 @@ function checkLimits(width: number, body: readonly Line[]): Result<never> | unde
         [line],
       );
     }
+    if (text > SHEET_LIMITS.text)
+      return refuse(
+        'too-much-text',
+        `The cells of the sheet hold more than ${(SHEET_LIMITS.text / 1_000_000).toLocaleString('en')} million characters together. Remove columns that you do not need and drop the file again.`,
+      );
   }
   return undefined;
 }

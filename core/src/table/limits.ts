@@ -7,6 +7,8 @@ export const SHEET_LIMITS = {
   columns: 500,
   /** UTF-16 code units in one cell. */
   cell: 40_000,
+  /** UTF-16 code units in all cells together. */
+  text: 80_000_000,
 } as const;
 
 /** The size in KB below a tenth of a MB, else in MB (10^6 would surprise people who see their file manager's figure: 1 MB = 1,048,576 bytes). */

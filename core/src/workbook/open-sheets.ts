@@ -11,9 +11,10 @@ import {
   type Result,
 } from '../table/index.js';
 import type { Bundle } from '../roll/index.js';
-import { inspectArchive } from './archive.js';
+import { openArchive, packAgain } from './archive.js';
 import { layOutBundle, readBundle } from './read-bundle.js';
-import { readWorkbook, type WorkbookKind } from './read-workbook.js';
+import { readOds } from './read-ods.js';
+import { bookNotes, readWorkbook, type WorkbookKind } from './read-workbook.js';
 import { protectedFile } from './refusals.js';
 
 /** What kind of file it is, told by its bytes, never by its name. */
@@ -48,24 +49,32 @@ export function openSheetFile(bytes: Uint8Array): Result<OpenedFile> {
   const form = kindOf(bytes);
   if (form === 'protected') return protectedFile();
   if (form === 'text') return openText(bytes);
-  let kind: WorkbookKind = form === 'archive' ? 'xlsx' : form;
-  let parts: readonly string[] = [];
-  if (form === 'archive') {
-    const inspected = inspectArchive(bytes);
-    if (!inspected.ok) return inspected;
-    parts = inspected.value.names;
-    const bundle = readBundle(bytes, parts);
-    if (bundle) return bundle.ok ? succeed(openBundle(bundle.value)) : bundle;
-    if (!parts.some((name) => /workbook\.(xml|bin)$|content\.xml$|^encrypted-package$/i.test(name))) {
-      return refuse(
-        'archive-unknown',
-        'The file is an archive, but neither a workbook nor a OneRoster bundle. Unpack it, and drop the sheet that is in it.',
-      );
-    }
-    // ODF 1.3 Part 2, 3: the parts of every OpenDocument file stand at the top of its archive.
-    if (parts.some((name) => /^(?:content\.xml|encrypted-package)$/.test(name))) kind = 'ods';
+  if (form === 'archive') return openPacked(bytes);
+  const grids = readWorkbook(bytes, form);
+  return grids.ok ? succeed(openGrids(form, grids.value)) : grids;
+}
+
+/** Parts that hold tables, or say how they belong together; pictures, macros and the like are left where they are. */
+const isWanted = (name: string): boolean =>
+  /\.(?:xml|rels|bin|csv)$|^mimetype$|^encrypted-package$/i.test(name) &&
+  !/vbaProject|\/media\/|printerSettings|^Basic\/|^Pictures\//i.test(name);
+
+function openPacked(bytes: Uint8Array): Result<OpenedFile> {
+  const opened = openArchive(bytes, isWanted);
+  if (!opened.ok) return opened;
+  const { names, parts } = opened.value;
+  const bundle = readBundle(opened.value);
+  if (bundle) return bundle.ok ? succeed(openBundle(bundle.value)) : bundle;
+  if (!names.some((name) => /workbook\.(xml|bin)$|content\.xml$|^encrypted-package$/i.test(name))) {
+    return refuse(
+      'archive-unknown',
+      'The file is an archive, but neither a workbook nor a OneRoster bundle. Unpack it, and drop the sheet that is in it.',
+    );
   }
-  const grids = readWorkbook(bytes, kind, parts);
+  // ODF 1.3 Part 2, 3: the parts of every OpenDocument file stand at the top of its archive.
+  const kind = names.some((name) => /^(?:content\.xml|encrypted-package)$/.test(name)) ? 'ods' : 'xlsx';
+  const notes = bookNotes(names, kind);
+  const grids = kind === 'ods' ? readOds(parts, notes) : readWorkbook(packAgain(opened.value), kind, notes);
   return grids.ok ? succeed(openGrids(kind, grids.value)) : grids;
 }
 

@@ -1,19 +1,14 @@
-import { unzipSync } from 'fflate';
 import { isOneRoster, readOneRoster, type Bundle } from '../roll/index.js';
 import { decodeText, readRecords, refuse, succeed, type LaidOut, type Result } from '../table/index.js';
-import { damaged } from './refusals.js';
+import type { Archive } from './archive.js';
 
 /** The files of an archive that a OneRoster bundle may be made of, or null where the archive is none. */
-export function readBundle(bytes: Uint8Array, names: readonly string[]): Result<Bundle> | null {
+export function readBundle({ names, parts }: Archive): Result<Bundle> | null {
   if (!isOneRoster(names)) return null;
-  let parts: Record<string, Uint8Array>;
-  try {
-    parts = unzipSync(bytes, { filter: ({ name }) => /\.csv$/i.test(name) });
-  } catch {
-    return damaged();
-  }
-  const bundle: Record<string, { titles: string[]; rows: string[][] }> = {};
+  // Without a prototype: a file may be called like something that every object has.
+  const bundle = Object.create(null) as Record<string, { titles: string[]; rows: string[][] }>;
   for (const [name, content] of Object.entries(parts)) {
+    if (!/\.csv$/i.test(name)) continue;
     const file = name.replace(/^.*\//, '').replace(/\.csv$/i, '');
     if (content.length === 0) continue;
     const decoded = decodeText(content);

@@ -1,4 +1,5 @@
-import { strFromU8, unzipSync } from 'fflate';
+import { strFromU8 } from 'fflate';
+import { CellCount, TooManyCells } from './cell-count.js';
 import { SaxesParser } from 'saxes';
 import {
   decimalText,
@@ -20,15 +21,10 @@ const COLUMNS_SEEN = 20_000;
  * Reads an OpenDocument spreadsheet (ODF 1.3 Part 3, 9 and 19). Unlike other workbooks it holds both the exact value of
  * a cell and the text that was shown for it; both are kept.
  */
-export function readOds(bytes: Uint8Array, notes: readonly SheetNote[]): Result<Grid[]> {
-  let parts: Record<string, Uint8Array>;
-  try {
-    parts = unzipSync(bytes, {
-      filter: ({ name }) => /^(?:content\.xml|META-INF\/manifest\.xml|encrypted-package)$/.test(name),
-    });
-  } catch {
-    return damaged();
-  }
+export function readOds(
+  parts: Readonly<Record<string, Uint8Array>>,
+  notes: readonly SheetNote[],
+): Result<Grid[]> {
   const manifest = parts['META-INF/manifest.xml'];
   if (parts['encrypted-package'] || (manifest && strFromU8(manifest).includes('encryption-data')))
     return protectedFile();
@@ -37,8 +33,8 @@ export function readOds(bytes: Uint8Array, notes: readonly SheetNote[]): Result<
   const reader = new ContentReader();
   try {
     reader.read(strFromU8(content));
-  } catch {
-    return damaged();
+  } catch (error) {
+    return error instanceof TooManyCells ? error.refusal : damaged();
   }
   if (reader.grids.length === 0) {
     return refuse('no-sheets', 'The workbook has no sheets with cells. Choose another file.');
@@ -65,6 +61,7 @@ interface OpenGrid {
 
 class ContentReader {
   readonly grids: OpenGrid[] = [];
+  private readonly count = new CellCount();
   private readonly hiddenStyles = new Set<string>();
   private style = '';
   private grid: OpenGrid | undefined;
@@ -206,9 +203,11 @@ class ContentReader {
   private closeRow(): void {
     if (!this.grid) return;
     if (this.texts.length > 0) {
+      const times = Math.min(this.rowRepeat, REPEAT_MOST);
+      this.count.add(times, this.texts.length);
       const texts = Array.from(this.texts, (text) => text ?? '');
       const known = Object.keys(this.known).length > 0 ? this.known : undefined;
-      for (let n = 0; n < Math.min(this.rowRepeat, REPEAT_MOST); n++) {
+      for (let n = 0; n < times; n++) {
         this.grid.rows[this.row + n] = texts;
         this.grid.exact[this.row + n] = known;
       }

@@ -12,7 +12,7 @@ import {
   type SheetNote,
 } from '../table/index.js';
 import { readCell, type ReaderCell } from './cell.js';
-import { readOds } from './read-ods.js';
+import { CellCount, TooManyCells } from './cell-count.js';
 import { damaged, protectedFile } from './refusals.js';
 
 // Old workbooks hold text in the code page of the machine that wrote them.
@@ -28,16 +28,14 @@ const COLUMNS_SEEN = 20_000;
  * Reads a workbook: XLSX and its kin (ECMA-376), XLS ([MS-XLS]), ODS (ODF 1.3), and the web pages and XML that some
  * programs write under those names. Formulas give their last result; macros and links to other files are left alone.
  *
- * @param parts the names of the archive's parts, of which macros and links are told.
+ * @param notes what is to be told about the workbook.
  * @returns its sheets, hidden ones too, or a refusal: `file-protected`, `file-damaged`, `no-sheets`.
  */
 export function readWorkbook(
   bytes: Uint8Array,
   kind: WorkbookKind,
-  parts: readonly string[] = [],
+  notes: readonly SheetNote[] = bookNotes([], kind),
 ): Result<Grid[]> {
-  const notes = bookNotes(parts, kind);
-  if (kind === 'ods') return readOds(bytes, notes);
   let book: WorkBook;
   try {
     const page = kind === 'html' ? pageText(bytes) : null;
@@ -54,12 +52,18 @@ export function readWorkbook(
   } catch (error) {
     return refused(error);
   }
+  const count = new CellCount();
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
-  const grids = book.SheetNames.flatMap((name, n): Grid[] => {
-    const sheet = book.Sheets[name];
-    if (!sheet || !sheet['!ref']) return [emptyGrid(name, isHidden(book, n), notes)];
-    return [gridOf(sheet, name, isHidden(book, n), system, notes)];
-  });
+  let grids: Grid[];
+  try {
+    grids = book.SheetNames.map((name, n) => {
+      const sheet = book.Sheets[name];
+      if (!sheet || !sheet['!ref']) return emptyGrid(name, isHidden(book, n), notes);
+      return gridOf(sheet, name, isHidden(book, n), system, notes, count);
+    });
+  } catch (error) {
+    return error instanceof TooManyCells ? error.refusal : damaged();
+  }
   if (grids.length === 0)
     return refuse('no-sheets', 'The workbook has no sheets with cells. Choose another file.');
   return succeed(grids);
@@ -89,6 +93,7 @@ function gridOf(
   hidden: boolean,
   system: 1900 | 1904,
   notes: readonly SheetNote[],
+  count: CellCount,
 ): Grid {
   const data = ((sheet as { '!data'?: (ReaderCell | undefined)[][] })['!data'] ?? []) as (
     (ReaderCell | undefined)[] | undefined
@@ -97,7 +102,9 @@ function gridOf(
   const exact: (Record<number, Exact> | undefined)[] = [];
   data.forEach((cells, at) => {
     if (!cells || cells.length === 0) return;
-    const texts: string[] = new Array<string>(Math.min(cells.length, COLUMNS_SEEN)).fill('');
+    const width = Math.min(cells.length, COLUMNS_SEEN);
+    count.add(1, width);
+    const texts: string[] = new Array<string>(width).fill('');
     let known: Record<number, Exact> | undefined;
     cells.forEach((cell, column) => {
       if (!cell || column >= COLUMNS_SEEN) return;
@@ -117,7 +124,8 @@ function gridOf(
   return { name, hidden, rows, exact, merges, notes };
 }
 
-function bookNotes(parts: readonly string[], kind: WorkbookKind): SheetNote[] {
+/** What is to be told about a workbook, by the names of its parts: macros and links are left alone. */
+export function bookNotes(parts: readonly string[], kind: WorkbookKind): SheetNote[] {
   const notes: SheetNote[] = [];
   if (parts.some((name) => /vbaProject\.bin$|^Basic\/|^Scripts\//i.test(name))) {
     notes.push({

@@ -10,9 +10,8 @@ export interface CellToWrite {
 }
 
 /**
- * Writes a table as a file that spreadsheets open. A text that a spreadsheet would take for a formula (it begins with
- * `=`, `+`, `-`, `@`, a tab or a carriage return and is no number) is made harmless: in a CSV by an apostrophe before
- * it, in a workbook by being stored as text.
+ * Writes a table as a file that spreadsheets open. A text that a spreadsheet would take for a formula is made harmless: in
+ * a CSV by an apostrophe before it, in a workbook by being stored as text.
  *
  * CSV: RFC 4180, UTF-8 with a byte order mark, so that spreadsheets see the encoding.
  */
@@ -24,7 +23,7 @@ export function writeSheet(
 ): Uint8Array {
   if (kind === 'csv') {
     const table = [titles.map(harmless), ...rows.map((row) => row.map(({ text }) => harmless(text)))];
-    return new TextEncoder().encode(`\uFEFF${Papa.unparse(table, { newline: '\r\n' })}\r\n`);
+    return new TextEncoder().encode(`\uFEFF${Papa.unparse(table, { newline: '\r\n', quotes: true })}\r\n`);
   }
   const text = (value: string): CellObject => ({ t: 's', v: value, z: '@' });
   const sheet = utils.aoa_to_sheet(
@@ -43,9 +42,22 @@ export function writeSheet(
   return new Uint8Array(write(book, { type: 'array', bookType: kind, compression: true }) as ArrayBuffer);
 }
 
-/** The text as a CSV may hold it without a spreadsheet working it out. */
+/** Signs that begin a formula, full-width ones too, after what spreadsheets pass over; and what begins a cell or a line. */
+const FORMULA =
+  // eslint-disable-next-line no-control-regex -- signs that cannot be seen do not hide a formula
+  /(^|[;,|\t\r\n])([\u0000-\u001f\u200b-\u200f\u2060\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20])/g;
+const NUMBER = /^\s*[+-]?[\d.,\s]*\d\s*%?\s*(?:$|[;,|\t\r\n])/;
+
+/**
+ * The text as a CSV may hold it without a spreadsheet working any of it out: an apostrophe before each sign that begins a
+ * formula at the start, and also after what another program may take for the end of a cell or a line (OWASP, “CSV
+ * Injection”). Numbers with a sign stay as they are.
+ */
 export function harmless(text: string): string {
-  return /^[=+\-@\t\r]/.test(text) && !/^[+-]?[\d.,\s]*\d%?$/.test(text) ? `'${text}` : text;
+  const marked = /^[\t\r]/.test(text) ? `'${text}` : text;
+  return marked.replace(FORMULA, (found, before: string, sign: string, at: number) =>
+    NUMBER.test(marked.slice(at + before.length)) ? found : `${before}'${sign}`,
+  );
 }
 
 /** ECMA-376 Part 1, 18.2.19 and common practice: at most 31 characters, none of `: \ / ? * [ ]`. */
