@@ -5,6 +5,7 @@ import { Book, type TableShape } from './book.js';
 import { cellText, error, givenCell, sameCell, type Cell } from './cell.js';
 import type { Explanation, Step } from './explanation.js';
 import { workingOrder } from './order.js';
+import { TooLong } from './ratio.js';
 import { makeReckoner } from './make-reckoner.js';
 import type { Notice, Reckoner } from './reckoner.js';
 
@@ -28,6 +29,8 @@ export class Marks {
   private readonly noticed = new Map<string, Notice[]>();
   /** Columns whose reckoner has looked at all entries since it was made. */
   private readonly begun = new Set<string>();
+  /** Columns that could not be worked out at all, with why. */
+  private readonly broken = new Map<string, Cell>();
 
   /**
    * @param tables the joined sheets whose rows are entries' own small tables.
@@ -204,7 +207,14 @@ export class Marks {
     // What is written by hand is a mend, which few entries have.
     if (entry.mends && entry.values[column.id]) return givenCell(entry, column);
     const circle = this.circular.get(column.id);
-    return circle ? error('#CIRCULAR!', this.circleSentence(circle)) : reckoner.row(at);
+    if (circle) return error('#CIRCULAR!', this.circleSentence(circle));
+    const broken = this.broken.get(column.id);
+    if (broken) return broken;
+    try {
+      return reckoner.row(at);
+    } catch (caught) {
+      return failure(caught);
+    }
   }
 
   private circleSentence(circle: readonly string[]): string {
@@ -240,7 +250,12 @@ export class Marks {
 
   private beginAt(columnId: string, reckoner: Reckoner): void {
     this.begun.add(columnId);
-    reckoner.begin?.();
+    this.broken.delete(columnId);
+    try {
+      reckoner.begin?.();
+    } catch (caught) {
+      this.broken.set(columnId, failure(caught));
+    }
   }
 
   placeOf(entryId: string): number {
@@ -301,3 +316,9 @@ export class Marks {
     };
   }
 }
+
+/** Whatever goes wrong in working a cell out is an error in that cell; the others are worked out all the same. */
+const failure = (caught: unknown): Cell =>
+  caught instanceof TooLong
+    ? error('#NUM!', caught.message)
+    : error('#VALUE!', 'This cannot be worked out with the values that stand here.');

@@ -86,12 +86,33 @@ export function decimalOf(value: Ratio): string {
   return roundRatio(value, { places: 34, mode: 'half even' });
 }
 
-/** The sum, 0 for none. */
-export const sum = (values: Iterable<Ratio>): Ratio => {
-  let total = ZERO;
-  for (const value of values) total = total.add(value);
-  return total;
-};
+/** The sum, 0 for none. @throws TooLong */
+export function sum(values: Iterable<Ratio>): Ratio {
+  // Over a common denominator where it is the same, which most are.
+  const wholes = new Map<bigint, bigint>();
+  for (const { s, n, d } of values) wholes.set(d, (wholes.get(d) ?? 0n) + s * n);
+  let parts = Array.from(wholes, ([d, n]) => ratioOf(n, d));
+  // Two by two, so that numbers stay short for as long as they can.
+  while (parts.length > 1) {
+    const next: Ratio[] = [];
+    for (let at = 0; at < parts.length; at += 2) {
+      const pair = parts[at + 1] ? parts[at]!.add(parts[at + 1]!) : parts[at]!;
+      if (pair.d >= LONGEST)
+        throw new TooLong('A sum of fractions has more digits than can be reckoned with.');
+      next.push(pair);
+    }
+    parts = next;
+  }
+  return parts[0] ?? ZERO;
+}
+
+/** Bits that a denominator of a sum may have; common denominators of marks have some dozens. */
+const LONGEST = 1n << 4096n;
+
+/** Numbers that have become too long to reckon with exactly. */
+export class TooLong extends RangeError {
+  override name = 'TooLong';
+}
 
 /** A decimal text with the sign that people use: `12,5`. */
 export const withSign = (text: string, decimal: '.' | ',' = '.'): string =>

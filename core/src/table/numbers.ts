@@ -9,13 +9,16 @@ const patterns = {
   ',': new RegExp(`^[+\\-−]?(?:\\d{1,3}(?:${THOUSANDS[',']}\\d{3})+|\\d+)(?:,\\d+)?$|^[+\\-−]?,\\d+$`),
 } as const;
 
+/** Signs of a number; what is longer is a text that happens to be made of digits. */
+const LONGEST = 100;
+
 /**
  * The number that a text means, in plain decimal notation with a full stop, or null where it is none. `1 234,50` with a
  * decimal comma gives `1234.50`. A text with leading zeros (`00123`) is no number but a name made of digits.
  */
 export function readNumber(text: string, decimal: '.' | ',' = '.'): string | null {
   const trimmed = text.trim();
-  if (!patterns[decimal].test(trimmed)) return null;
+  if (trimmed.length > LONGEST || !patterns[decimal].test(trimmed)) return null;
   if (/^[+\-−]?0\d/.test(trimmed)) return null;
   const [whole = '', fraction] = trimmed.split(decimal === '.' ? /\.(?=[^.]*$)/ : /,(?=[^,]*$)/);
   const digits =

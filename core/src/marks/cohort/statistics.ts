@@ -1,34 +1,12 @@
 import { Decimal } from 'decimal.js';
-import { ratio, ratioOf, type Ratio } from '../ratio.js';
+import { ratio, ratioOf, sum, type Ratio } from '../ratio.js';
 
 /** Digits that roots are worked out to; results are rounded for people long before. */
 const Root = Decimal.clone({ precision: 50, rounding: Decimal.ROUND_HALF_EVEN });
 
 /** The arithmetic mean, exact; null for none. */
 export const mean = (values: readonly Ratio[]): Ratio | null =>
-  values.length === 0 ? null : sumOf(values).div(values.length);
-
-/** The sum over a common denominator, which is faster than one fraction after the other. */
-export function sumOf(values: readonly Ratio[]): Ratio {
-  let n = 0n;
-  let d = 1n;
-  for (const value of values) {
-    if (value.d === d) n += value.s * value.n;
-    else if (d % value.d === 0n) n += value.s * value.n * (d / value.d);
-    else {
-      n = n * value.d + value.s * value.n * d;
-      d *= value.d;
-      if (d > LARGE) {
-        const shorter = ratioOf(n, d);
-        n = shorter.s * shorter.n;
-        d = shorter.d;
-      }
-    }
-  }
-  return ratioOf(n, d);
-}
-
-const LARGE = 1n << 256n;
+  values.length === 0 ? null : sum(values).div(values.length);
 
 /**
  * The standard deviation. `sample` divides by n - 1, `population` by n.
@@ -39,7 +17,7 @@ export function standardDeviation(values: readonly Ratio[], spread: 'sample' | '
   const by = spread === 'sample' ? values.length - 1 : values.length;
   const middle = mean(values);
   if (by <= 0 || middle === null) return null;
-  const variance = sumOf(values.map((value) => square(value.sub(middle)))).div(by);
+  const variance = sum(values.map((value) => square(value.sub(middle)))).div(by);
   return rootOf(variance);
 }
 

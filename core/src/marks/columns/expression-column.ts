@@ -1,6 +1,7 @@
 import { readNumber } from '../../table/index.js';
 import { cellText, error, number, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
+import { cellEffort, Effort } from '../expression/effort.js';
 import { evaluate, type Trace } from '../expression/evaluate.js';
 import type { Surroundings } from '../expression/functions.js';
 import { parseFormula, type Tree } from '../expression/parse.js';
@@ -15,6 +16,7 @@ export class ExpressionReckoner implements Reckoner {
   private readonly problem: string | null;
   /** Whole columns that were asked for, by column and group. */
   private lists = new Map<string, Map<string, Cell[]>>();
+  private shared: Effort | null = null;
 
   constructor(private readonly ground: Ground<'expression'>) {
     const parsed = parseFormula(ground.worked.formula);
@@ -25,11 +27,22 @@ export class ExpressionReckoner implements Reckoner {
 
   begin(): void {
     this.lists = new Map();
+    this.shared = new Effort(this.effort() * this.ground.book.entries.length);
+  }
+
+  /** What a cell may cost: less in a large roll with many formulas, so that the whole stays within bounds. */
+  private effort(): number {
+    const { book } = this.ground;
+    let formulas = 0;
+    for (const { worked } of book.columns.values()) if (worked?.kind === 'expression') formulas++;
+    return cellEffort(book.entries.length * formulas);
   }
 
   row(at: number): Cell {
     if (!this.tree) return error('#NAME?', this.problem!);
-    return this.finish(evaluate(this.tree, this.around(at)));
+    // Where entries are compared, the first pays for what all of them ask of the list, so they share what they may cost.
+    const effort = this.together && this.shared ? this.shared : new Effort(this.effort());
+    return this.finish(evaluate(this.tree, this.around(at), undefined, effort));
   }
 
   private finish(cell: Cell): Cell {

@@ -1,5 +1,6 @@
-import { blank, text, truth, type Cell } from '../cell.js';
+import { blank, error, text, truth, type Cell } from '../cell.js';
 import { nearest, type Ratio } from '../ratio.js';
+import { bounded, Effort, spend, withEffort, joined } from './effort.js';
 import { FUNCTIONS, type Surroundings } from './functions.js';
 import type { Tree } from './parse.js';
 import {
@@ -28,26 +29,33 @@ export interface Trace {
  *
  * @param around what it can ask for: the entry's columns, other entries, small tables, today.
  * @param traced takes each sign and call as it is worked out.
+ * @param effort what it may cost.
  * @returns a single cell; a list gives its items, joined.
  */
-export function evaluate(tree: Tree, around: Surroundings, traced?: (trace: Trace) => void): Cell {
+export function evaluate(
+  tree: Tree,
+  around: Surroundings,
+  traced?: (trace: Trace) => void,
+  effort = new Effort(500_000),
+): Cell {
   try {
-    const result = walk(tree, around, traced);
-    if (!isList(result)) return result;
-    if (result.length === 1) return result[0]!;
-    return text(
-      result
-        .map((cell) => textOf(cell))
-        .filter(Boolean)
-        .join(', '),
-    );
+    return withEffort(effort, () => single(walk(tree, around, traced)));
   } catch (caught) {
     if (caught instanceof Stop) return caught.cell;
-    throw caught;
+    // What nobody foresaw, such as a number that no date has: an error in its cell, never in its place.
+    return error('#VALUE!', 'The formula cannot be worked out with these values.');
   }
 }
 
+/** A list as one cell: its items, joined. */
+function single(result: Operand): Cell {
+  if (!isList(result)) return result;
+  if (result.length === 1) return result[0]!;
+  return text(joined(result.map((cell) => textOf(cell)).filter(Boolean), ', '));
+}
+
 function walk(tree: Tree, around: Surroundings, traced: ((trace: Trace) => void) | undefined): Operand {
+  spend(1);
   const below = (child: Tree): Operand => walk(child, around, traced);
   switch (tree.kind) {
     case 'number':
@@ -60,7 +68,7 @@ function walk(tree: Tree, around: Surroundings, traced: ((trace: Trace) => void)
       return around.cell(tree.columnId);
     case 'operation': {
       const operands = tree.operands.map(below);
-      const result = operate(tree.sign, operands);
+      const result = bounded(operate(tree.sign, operands)) as Cell;
       traced?.({ name: tree.sign, given: operands, result });
       return result;
     }
@@ -79,16 +87,70 @@ function walk(tree: Tree, around: Surroundings, traced: ((trace: Trace) => void)
         );
       }
       if ('lazy' in known) {
-        const result = known.lazy(tree.given, below, around);
+        const result = bounded(known.lazy(tree.given, below, around));
         traced?.({ name: tree.name, given: [], result });
         return result;
       }
       const given = tree.given.map(below);
-      const result = known.of(given, around);
+      const result = bounded(apply(tree.name, known.of, given, around));
       traced?.({ name: tree.name, given, result });
       return result;
     }
   }
+}
+
+/** Functions that put their list in order. */
+const ORDERING = new Set([
+  'MEDIAN',
+  'MIN',
+  'MAX',
+  'LARGE',
+  'SMALL',
+  'PERCENTILE',
+  'QUARTILE',
+  'PERCENTRANK',
+  'MODE',
+]);
+
+/**
+ * What functions make of whole columns, by the list. All entries of a class get the same list, and most formulas ask the
+ * same of it: the mean, how many are above 50.
+ */
+const ofLists = new WeakMap<readonly Cell[], Map<string, Operand>>();
+
+function apply(
+  name: string,
+  of: (given: readonly Operand[], around: Surroundings) => Operand,
+  given: readonly Operand[],
+  around: Surroundings,
+): Operand {
+  const lists = given.filter(isList);
+  const items = lists.reduce((sum, list) => sum + list.length, 0);
+  const [list] = lists;
+  const key = lists.length === 1 && list && items > 8 ? keyOf(name, given) : null;
+  const known = key !== null && list ? ofLists.get(list)?.get(key) : undefined;
+  if (known) return known;
+  spend(items * (ORDERING.has(name) ? 8 : 1));
+  const result = of(given, around);
+  if (key !== null && list) {
+    const results = ofLists.get(list) ?? new Map<string, Operand>();
+    if (results.size > 200) results.clear();
+    ofLists.set(list, results.set(key, result));
+  }
+  return result;
+}
+
+/** What is asked of a list, apart from the list. Null where it is not only numbers and short texts. */
+function keyOf(name: string, given: readonly Operand[]): string | null {
+  const parts = [name];
+  for (const operand of given) {
+    if (isList(operand)) parts.push('list');
+    else if (operand.kind === 'number') parts.push(`n${operand.exact.toFraction()}`);
+    else if (operand.kind === 'text' && operand.text.length < 100) parts.push(`t${operand.text}`);
+    else if (operand.kind === 'truth') parts.push(String(operand.truth));
+    else return null;
+  }
+  return parts.join('\u0000');
 }
 
 function operate(sign: string, operands: readonly Operand[]): Cell {

@@ -3,6 +3,11 @@ import { refuse, succeed, type Result } from '../../table/index.js';
 import type { FormulaPart } from '../../worked/index.js';
 import { ratio, type Ratio } from '../ratio.js';
 
+/** Letters of a formula, columns and texts counted short. */
+const FORMULA_MOST = 20_000;
+/** Brackets, signs and calls in each other; a sum of many has one more for each. */
+const DEPTH_MOST = 1_000;
+
 /** A formula as a tree. */
 export type Tree =
   | { readonly kind: 'number'; readonly value: Ratio }
@@ -73,6 +78,11 @@ export function parseFormula(parts: readonly FormulaPart[]): Result<Tree> {
     // A percentage; the sign after a column or a bracket is seen to while parsing.
     .replace(/(?<![\w$.])(\d+(?:\.\d+)?)\s*%/g, '($1/100)')
     .replace(/^\s*=/, '');
+  if (source.length > FORMULA_MOST)
+    return refuse(
+      'formula-wrong',
+      `The formula is longer than ${FORMULA_MOST.toLocaleString('en')} letters. Work a part of it out in a column of its own.`,
+    );
   if (source.trim() === '')
     return refuse('formula-wrong', 'The formula is blank. Write what is to be worked out.');
   const unknown = unknownColumn(source);
@@ -101,8 +111,17 @@ export function parseFormula(parts: readonly FormulaPart[]): Result<Tree> {
 
 class Unreadable extends Error {}
 
-function treeOf(node: jsep.Expression, texts: readonly string[], columns: readonly string[]): Tree {
-  const below = (child: jsep.Expression): Tree => treeOf(child, texts, columns);
+function treeOf(
+  node: jsep.Expression,
+  texts: readonly string[],
+  columns: readonly string[],
+  depth = 0,
+): Tree {
+  if (depth > DEPTH_MOST)
+    throw new Unreadable(
+      `The formula has brackets in brackets, more than ${DEPTH_MOST} deep. Work a part of it out in a column of its own.`,
+    );
+  const below = (child: jsep.Expression): Tree => treeOf(child, texts, columns, depth + 1);
   switch (node.type) {
     case 'Literal':
       return { kind: 'number', value: ratio(plain((node as jsep.Literal).raw)) };
@@ -192,7 +211,7 @@ export function readFormula(written: string, columns: Titled): Result<FormulaPar
 
 /** A title in square brackets that stands outside quotes. */
 const unknownColumn = (text: string): string | null =>
-  /^(?:[^"[]|"(?:[^"]|"")*")*\[([^\]]*)\]/.exec(text)?.[1] ?? null;
+  /\[([^\]]*)\]/.exec(text.replace(/"(?:[^"]|"")*"/g, ''))?.[1] ?? null;
 
 const noColumn = (title: string): string =>
   `There is no column “${title.slice(0, 80)}”. Choose one from the list.`;

@@ -1,3 +1,4 @@
+import { splitLetters } from '../letters.js';
 import type { Remark, RemarkColumn } from '../../worked/index.js';
 import { ratio, type Ratio } from '../ratio.js';
 import type { WordForms } from './pronouns.js';
@@ -76,10 +77,4 @@ const capital = (word: string): string =>
   word === '' ? '' : word.charAt(0).toLocaleUpperCase('en') + word.slice(1);
 
 /** The remark's length as people count letters (Unicode extended grapheme clusters, UAX #29). */
-export function lettersOf(text: string): number {
-  let count = 0;
-  for (const _ of segmenter.segment(text)) count++;
-  return count;
-}
-
-const segmenter = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
+export const lettersOf = (text: string): number => splitLetters(text).length;

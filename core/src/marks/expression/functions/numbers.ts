@@ -14,6 +14,7 @@ import {
   wholeOf,
   type Operand,
 } from '../values.js';
+import { checkSize } from '../effort.js';
 import { numbersIn, type Functions } from './kinds.js';
 
 /** Rounds to places, which may be below zero: -1 rounds to tens. */
@@ -62,13 +63,29 @@ const double = (name: string, gives: string, of: (value: number) => number): Fun
 
 const none = blank('there are no numbers');
 
+/** A product that stays within the size of numbers. */
+function times(a: Ratio, b: Ratio): Ratio {
+  const product = a.mul(b);
+  checkSize(product);
+  return product;
+}
+
 function wholes(given: readonly Operand[]): bigint[] {
   return cellsOf(given).map((cell) => {
     const value = wholeOf(cell);
     return value < 0 ? stop('#NUM!', 'Only numbers from zero up have one.') : BigInt(value);
   });
 }
-const commonDivisor = (a: bigint, b: bigint): bigint => (b === 0n ? a : commonDivisor(b, a % b));
+function commonDivisor(a: bigint, b: bigint): bigint {
+  while (b !== 0n) [a, b] = [b, a % b];
+  return a;
+}
+
+function commonMultiple(a: bigint, b: bigint): bigint {
+  const multiple = a === 0n || b === 0n ? 0n : (a / commonDivisor(a, b)) * b;
+  checkSize(ratioOf(multiple, 1n));
+  return multiple;
+}
 
 /** ODF 1.3 Part 4, 6.16 (mathematical) and 6.17 (rounding). Adding, rounding and dividing are exact. */
 export const NUMBERS: Functions = {
@@ -187,13 +204,7 @@ export const NUMBERS: Functions = {
     counts: [1, 60],
     usage: 'LCM(a; b; …)',
     gives: 'The least common multiple.',
-    of: (given) =>
-      numberCell(
-        ratioOf(
-          wholes(given).reduce((a, b) => (a === 0n || b === 0n ? 0n : (a / commonDivisor(a, b)) * b)),
-          1n,
-        ),
-      ),
+    of: (given) => numberCell(ratioOf(wholes(given).reduce(commonMultiple), 1n)),
   },
   SUM: {
     counts: [1, 200],
@@ -219,7 +230,7 @@ export const NUMBERS: Functions = {
     gives: 'All multiplied.',
     of: (given) => {
       const numbers = numbersIn(given);
-      return numbers.length === 0 ? none : numberCell(numbers.reduce((all, value) => all.mul(value), ONE));
+      return numbers.length === 0 ? none : numberCell(numbers.reduce(times, ONE));
     },
   },
   SUMPRODUCT: {
@@ -236,7 +247,7 @@ export const NUMBERS: Functions = {
             lists.reduce((product, list) => {
               const cell = list[n]!;
               if (cell.kind === 'error') throw new Stop(cell);
-              return cell.kind === 'number' ? product.mul(cell.exact) : ratio('0');
+              return cell.kind === 'number' ? times(product, cell.exact) : ratio('0');
             }, ONE),
           ),
         ),

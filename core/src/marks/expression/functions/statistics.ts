@@ -1,8 +1,8 @@
 import * as formulas from '@formulajs/formulajs';
 import { blank, type Cell } from '../../cell.js';
-import { percentiles, ranks } from '../../cohort/ranks.js';
+import { percentiles } from '../../cohort/ranks.js';
 import { inOrder, mean, median, quantile, standardDeviation } from '../../cohort/statistics.js';
-import { nearest, ratio, sum, type Ratio } from '../../ratio.js';
+import { nearest, ratio, ratioOf, sum, type Ratio } from '../../ratio.js';
 import {
   compare,
   cellsOf,
@@ -97,10 +97,17 @@ const quarter = (value: Ratio): Ratio => value.floor().div(4);
 function rankOf([value, list, order]: readonly Operand[], ties: 'competition' | 'mean'): Cell {
   const numbers = numbersIn([list!]);
   const own = numberOf(value!);
-  const at = numbers.findIndex((one) => one.equals(own));
-  if (at < 0) return stop('#N/A', 'The value is not in the list.');
-  const first = order && !numberOf(order).equals(0) ? 'lowest' : 'highest';
-  return numberCell(ranks(numbers, first, ties)[at]!);
+  const lowestFirst = order !== undefined && !numberOf(order).equals(0);
+  let before = 0;
+  let alike = 0;
+  for (const one of numbers) {
+    const difference = one.compare(own);
+    if (difference === 0) alike++;
+    else if (difference > 0 !== lowestFirst) before++;
+  }
+  if (alike === 0) return stop('#N/A', 'The value is not in the list.');
+  const first = ratioOf(BigInt(before + 1), 1n);
+  return numberCell(ties === 'mean' ? first.add(ratioOf(BigInt(alike - 1), 2n)) : first);
 }
 
 /** ODF 1.3 Part 4, 6.18. */

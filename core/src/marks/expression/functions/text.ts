@@ -1,6 +1,8 @@
 import * as formulas from '@formulajs/formulajs';
 import { text, truth } from '../../cell.js';
 import { roundRatio } from '../../ratio.js';
+import { splitLetters } from '../../letters.js';
+import { checkLength, joined, spend } from '../effort.js';
 import { filled, type Functions } from './kinds.js';
 import {
   cellsOf,
@@ -16,9 +18,7 @@ import {
 import { readNumber } from '../../../table/index.js';
 import { ratio } from '../../ratio.js';
 
-/** Letters as people count them, so that no accent and no emoji is cut in two. */
-const letters = (value: string): string[] => [...segmenter.segment(value)].map(({ segment }) => segment);
-const segmenter = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
+const letters = (value: string): string[] => splitLetters(value, spend);
 
 const count = (operand: Operand | undefined, otherwise: number): number => {
   const n = operand === undefined ? otherwise : wholeOf(operand);
@@ -104,23 +104,13 @@ export const TEXT: Functions = {
     counts: [1, 60],
     usage: 'CONCATENATE(a; b; …)',
     gives: 'All in one text.',
-    of: (given) =>
-      text(
-        cellsOf(given)
-          .map((cell) => textOf(cell))
-          .join(''),
-      ),
+    of: (given) => text(joined(cellsOf(given).map((cell) => textOf(cell)))),
   },
   CONCAT: {
     counts: [1, 60],
     usage: 'CONCAT(a; b; …)',
     gives: 'All in one text.',
-    of: (given) =>
-      text(
-        cellsOf(given)
-          .map((cell) => textOf(cell))
-          .join(''),
-      ),
+    of: (given) => text(joined(cellsOf(given).map((cell) => textOf(cell)))),
   },
   TEXTJOIN: {
     counts: [3, 60],
@@ -128,7 +118,10 @@ export const TEXT: Functions = {
     gives: 'All in one text, with something between.',
     of: ([between, skip, ...given]) =>
       text(
-        (truthOf(skip!) ? filled(given) : cellsOf(given)).map((cell) => textOf(cell)).join(textOf(between!)),
+        joined(
+          (truthOf(skip!) ? filled(given) : cellsOf(given)).map((cell) => textOf(cell)),
+          textOf(between!),
+        ),
       ),
   },
   FIND: {
@@ -151,7 +144,9 @@ export const TEXT: Functions = {
     of: ([a, what, instead, which]) => {
       const [value, old, fresh] = [textOf(a!), textOf(what!), textOf(instead!)];
       if (old === '') return text(value);
-      if (!which) return text(value.replaceAll(old, fresh));
+      const pieces = value.split(old);
+      checkLength(value.length + (pieces.length - 1) * (fresh.length - old.length));
+      if (!which) return text(pieces.join(fresh));
       return text(formulas.SUBSTITUTE(value, old, fresh, wholeOf(which)) as string);
     },
   },
@@ -173,9 +168,8 @@ export const TEXT: Functions = {
     of: ([a, n]) => {
       const value = textOf(a!);
       const times = count(n, 0);
-      return value.length * times > 40_000
-        ? stop('#VALUE!', 'The text gets too long.')
-        : text(value.repeat(times));
+      checkLength(value.length * times);
+      return text(value.repeat(times));
     },
   },
   EXACT: {
