@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { Identity } from '../worked/index.js';
 import { Column, refuse, SHEET_LIMITS, succeed, type Result } from '../table/index.js';
 import { learnerName, nameColumns } from './learner.js';
 import type { Entry, Roll, SourceCell } from './roll.js';
 
 export const CellChange = z.object({
-  entryId: z.string(),
-  columnId: z.string(),
+  entryId: Identity,
+  columnId: Identity,
   text: z
     .string()
     .max(SHEET_LIMITS.cell, `A cell may hold at most ${SHEET_LIMITS.cell.toLocaleString('en')} characters.`),
@@ -17,13 +18,13 @@ export type CellChange = z.infer<typeof CellChange>;
 /** One change to a roll, made and undone as a whole. */
 export const RollPatch = z.object({
   cells: z.array(CellChange).max(600_000).optional(),
-  leftOut: z.array(z.object({ entryId: z.string(), reason: z.string().max(300).nullable() })).optional(),
+  leftOut: z.array(z.object({ entryId: Identity, reason: z.string().max(300).nullable() })).optional(),
   /**
    * All columns in their order, with their titles, types and looks. Columns of a source stay; those that were added
    * here may come and go.
    */
   columns: z.array(Column).max(SHEET_LIMITS.columns).optional(),
-  key: z.array(z.string()).max(6).optional(),
+  key: z.array(Identity).max(6).optional(),
 });
 export type RollPatch = z.infer<typeof RollPatch>;
 

@@ -27,7 +27,7 @@ export function pairByTitle(
     free.delete(at);
   };
   sheet.columns.forEach(({ title }, at) => {
-    const choice = chosen[title];
+    const choice = Object.hasOwn(chosen, title) ? chosen[title] : undefined;
     if (choice !== undefined) {
       if (choice !== null && own.some(({ id }) => id === choice)) take(choice, at);
       else free.delete(at);

@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import { Worked } from '../worked/index.js';
+import { Identity, Worked } from '../worked/index.js';
 import { ColumnFormat, ColumnType } from './column-type.js';
 
 /**
  * A column. Its `id` is its identity and never changes; `title` is a label that people may change.
  */
 export const Column = z.object({
-  id: z.string().min(1).max(40),
+  id: Identity,
   title: z.string().max(1000),
   /** Set where the column holds the learner's name, or this part of it; stays when the title changes. */
   role: z.enum(['name', 'given name', 'surname']).optional(),
@@ -15,7 +15,7 @@ export const Column = z.object({
   /** How the cells of this type are written. */
   format: ColumnFormat.optional(),
   /** The source that the column comes from; none for a column that was added here. */
-  sourceId: z.string().max(40).optional(),
+  sourceId: Identity.optional(),
   /** The title in the source, by which a newer version of it finds the column again. */
   sourceTitle: z.string().max(1000).optional(),
   /** Made from the entry's own small table of the source: which of its columns, and how. */

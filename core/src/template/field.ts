@@ -1,15 +1,16 @@
 import { z } from 'zod';
 import { columnFor } from '../roll/titles.js';
 import type { Column } from '../table/index.js';
+import { Identity } from '../worked/index.js';
 
 /**
  * A field: one thing that differs per entry. It may stand in any number of places. `columnId` is the identity of the
  * column that fills it, or null while it is unmatched; `name` is what people call it.
  */
 export const Field = z.object({
-  id: z.string().min(1).max(40),
+  id: Identity,
   name: z.string().max(1000),
-  columnId: z.string().nullable(),
+  columnId: Identity.nullable(),
 });
 export type Field = z.infer<typeof Field>;
 

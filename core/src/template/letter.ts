@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Identity } from '../worked/index.js';
 import { Field } from './field.js';
 import { FlowText, LineText } from './text.js';
 
@@ -51,7 +52,7 @@ export type Letter = z.infer<typeof Letter>;
 export const CoverNote = z
   .object({
     /** The column that holds the address, or null while none is chosen. */
-    toColumnId: z.string().nullable(),
+    toColumnId: Identity.nullable(),
     fields: z.array(Field).max(500),
     subject: LineText,
     body: FlowText,

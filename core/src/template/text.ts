@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Identity } from '../worked/index.js';
 
 /** A colour as `#rrggbb`. */
 export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'A colour is written #rrggbb.');
@@ -27,7 +28,7 @@ export const TextRun = z.object({ type: z.literal('text'), text: z.string().min(
 /** The place of a field; its marks are the formatting of its value. */
 export const FieldPlace = z.object({
   type: z.literal('field'),
-  attrs: z.object({ fieldId: z.string().min(1) }),
+  attrs: z.object({ fieldId: Identity }),
   marks,
 });
 export type FieldPlace = z.infer<typeof FieldPlace>;
@@ -92,9 +93,20 @@ const List: z.ZodType<List> = z.lazy(() =>
 );
 export const Block: z.ZodType<Block> = z.lazy(() => z.union([Paragraph, Heading, Rule, Picture, List]));
 
+/** How deep lists may stand in lists. */
+const LISTS_DEEP = 12;
+
+const isShallow = (blocks: readonly Block[], levels: number): boolean =>
+  blocks.every(
+    (block) =>
+      (block.type !== 'bulletList' && block.type !== 'orderedList') ||
+      (levels > 0 && block.content.every((item) => isShallow(item.content, levels - 1))),
+  );
+
 /** Flowing text: an immutable tree in the JSON form of ProseMirror documents, limited to what Scriptum typesets. */
 export const FlowText = z
   .object({ type: z.literal('doc'), content: z.array(Block) })
+  .refine((text) => isShallow(text.content, LISTS_DEEP), `Lists may stand in lists up to ${LISTS_DEEP} deep.`)
   .meta({ id: 'FlowText', description: 'Flowing text with fields' });
 export interface FlowText {
   type: 'doc';

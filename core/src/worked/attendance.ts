@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Identity } from './identity.js';
 import { ColumnRef, Rounding } from './parts.js';
 
 export const ATTENDANCE_KINDS = ['present', 'late', 'excused', 'unexcused', 'none'] as const;
@@ -12,7 +13,7 @@ export const AttendanceColumn = z.object({
   from: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('sessions'), columnIds: z.array(ColumnRef).max(400) }),
     /** The rows of a joined sheet; `title` names the column of it that holds the code. */
-    z.object({ kind: z.literal('table'), sourceId: z.string().max(40), at: z.number().int().min(0) }),
+    z.object({ kind: z.literal('table'), sourceId: Identity, at: z.number().int().min(0) }),
     z.object({
       kind: z.literal('totals'),
       present: ColumnRef.optional(),

@@ -1,9 +1,10 @@
 import { z } from 'zod';
+import { Identity } from './identity.js';
 import { ColumnRef, DecimalText, Rounding } from './parts.js';
 
 /** One band of a scale: a letter, a level, a word. */
 export const Band = z.object({
-  id: z.string().min(1).max(40),
+  id: Identity,
   label: z.string().max(200),
   /** The lowest mark of the band, which belongs to it; null for the band below all thresholds. */
   from: DecimalText.nullable(),

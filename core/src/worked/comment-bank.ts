@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Identity } from './identity.js';
 import { ColumnRef, DecimalText } from './parts.js';
 
 /**
@@ -30,7 +31,7 @@ export type RemarkPart = z.infer<typeof RemarkPart>;
 
 /** A reusable remark, and the marks that it fits. */
 export const Remark = z.object({
-  id: z.string().min(1).max(40),
+  id: Identity,
   parts: z.array(RemarkPart).max(200),
   /** The lowest and the highest mark it fits, both included; null where there is no bound. */
   from: DecimalText.nullable(),

@@ -14,5 +14,6 @@ export {
   type MarkState,
 } from './mark-scheme.js';
 export { MarkingKey, Question, RightAnswer } from './marking-key.js';
+export { Identity } from './identity.js';
 export { ColumnRef, DecimalText, PLAIN_ROUNDING, Rounding, RoundingMode } from './parts.js';
 export { ExpressionColumn, FormulaPart, PartColumn, Worked, type WorkedKind } from './worked.js';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Identity } from './identity.js';
 import { ColumnRef, DecimalText, PLAIN_ROUNDING, Rounding } from './parts.js';
 
 /** What may stand in a mark's cell instead of a number. */
@@ -21,7 +22,7 @@ export type StatePolicy = z.infer<typeof StatePolicy>;
 
 /** One marked piece of work. */
 export const Piece = z.object({
-  id: z.string().min(1).max(40),
+  id: Identity,
   columnId: ColumnRef,
   /** The most points it gives. */
   outOf: DecimalText,
@@ -41,7 +42,7 @@ export type Piece = z.infer<typeof Piece>;
 
 /** Pieces that are weighed together. */
 export const PieceGroup = z.object({
-  id: z.string().min(1).max(40),
+  id: Identity,
   name: z.string().max(200),
   /** What the group counts for in the whole. */
   weight: DecimalText,

@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { Identity } from './identity.js';
 import { ColumnRef, DecimalText, Rounding } from './parts.js';
 
 /** One accepted answer; without points it gives all of the question's. */
 export const RightAnswer = z.object({ text: z.string().max(2000), points: DecimalText.optional() });
 
 export const Question = z.object({
-  id: z.string().min(1).max(40),
+  id: Identity,
   columnId: ColumnRef,
   points: DecimalText,
   /**

@@ -1,7 +1,8 @@
 import { z } from 'zod';
+import { Identity } from './identity.js';
 
 /** Names a column by its identity. */
-export const ColumnRef = z.string().min(1).max(40);
+export const ColumnRef = Identity;
 
 /** A number in plain decimal notation with a full stop: `12.5`. Kept as text, so that it stays what was written. */
 export const DecimalText = z

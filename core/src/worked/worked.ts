@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Identity } from './identity.js';
 import { AttendanceColumn } from './attendance.js';
 import { BandColumn } from './bands.js';
 import { CohortColumn } from './cohort.js';
@@ -45,7 +46,7 @@ export const PartColumn = z.object({
     'steps',
   ]),
   /** The group or the question. */
-  which: z.string().max(40).optional(),
+  which: Identity.optional(),
   rounding: Rounding.default({ places: 1, mode: 'half up' }),
 });
 export type PartColumn = z.infer<typeof PartColumn>;

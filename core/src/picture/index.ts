@@ -1,0 +1,1 @@
+export { checkSvg, SVG_LIMITS } from './check-svg.js';
