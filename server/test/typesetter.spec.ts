@@ -2,12 +2,13 @@ import { readFileSync } from 'node:fs';
 import { programValues, typesetLetter } from '@scriptum/core/page';
 import { emptyLetter, PAPER_FONTS, type Block, type Letter } from '@scriptum/core/template';
 import { sha256 } from '@scriptum/server/store/blobs';
-import { shareAsset, slimSvg, Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';
+import { slimSvg } from '@scriptum/server/press/slim-svg';
+import { Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';
 import { pdfInfo, pdfText, qpdfCheck } from './testing/pdf.js';
 
 let typesetter: Typesetter;
 beforeAll(() => {
-  typesetter = new Typesetter(1, 10_000);
+  typesetter = new Typesetter({ workers: 1, timeLimit: 10_000 });
 });
 afterAll(() => typesetter.close());
 
@@ -121,7 +122,7 @@ test('pictures are known by their bytes, whatever they are called', async () => 
   const bytes = await set(
     letter,
     '',
-    [png, svg].map((file) => shareAsset(sha256(file), file)),
+    [png, svg].map((bytes) => ({ hash: sha256(bytes), bytes })),
   );
   qpdfCheck(bytes);
   expect(pdfInfo(bytes)['Page size']).toContain('A4');
@@ -131,7 +132,7 @@ test('a damaged picture fails that paper with a sentence', async () => {
   const letter = letterOf([{ type: 'picture', attrs: { asset: 'x', width: 20, align: 'left', alt: '' } }]);
   const program = {
     ...typesetLetter(letter),
-    pictures: [shareAsset('broken', Buffer.from('not a picture'))],
+    pictures: [{ hash: 'broken', bytes: Buffer.from('not a picture') }],
   };
   expect(await typesetter.paper(program, '{}', new Date())).toEqual({
     ok: false,

@@ -15,7 +15,8 @@ import {
   type Letter,
 } from '@scriptum/core/template';
 import { planPapers } from '@scriptum/server/press/papers';
-import { shareAsset, Typesetter } from '@scriptum/server/press/typesetter';
+import { checkPicture } from '@scriptum/server/press/check-picture';
+import { Typesetter } from '@scriptum/server/press/typesetter';
 import { sha256 } from '@scriptum/server/store/blobs';
 import { newId } from '@scriptum/server/store/id';
 import { firstFiling } from '@scriptum/server/roll/match-fields';
@@ -93,9 +94,12 @@ async function press(call: Call, say: (line: string) => void): Promise<number> {
   const program = typesetLetter(letter);
   const loaded = {
     ...program,
-    pictures: program.assets.map((name) => shareAsset(sha256(pictures.get(name)!), pictures.get(name)!)),
+    pictures: program.assets.map((name) => ({
+      hash: sha256(pictures.get(name)!),
+      bytes: pictures.get(name)!,
+    })),
   };
-  const typesetter = new Typesetter(2, 10_000);
+  const typesetter = new Typesetter({ workers: 2, timeLimit: 10_000 });
   try {
     const planned = planPapers(roll, letter, filing);
     const at = new Date();
@@ -160,11 +164,16 @@ async function loadTemplate(call: Call, roll: Roll): Promise<{ letter: Letter; f
 async function loadPictures(letter: Letter, folder: string): Promise<Map<string, Buffer>> {
   const found = new Map<string, Buffer>();
   for (const { attrs } of picturesOf(letter.body)) {
+    let bytes: Buffer;
     try {
-      found.set(attrs.asset, await readFile(path.resolve(folder, attrs.asset)));
+      bytes = await readFile(path.resolve(folder, attrs.asset));
     } catch {
       // Preflight says that it is missing.
+      continue;
     }
+    const checked = await checkPicture(bytes);
+    if (!checked.ok) throw new Stop(`${attrs.asset}: ${checked.problem.message}`, 1);
+    found.set(attrs.asset, bytes);
   }
   return found;
 }

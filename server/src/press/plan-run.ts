@@ -23,7 +23,7 @@ export interface RunRequest {
   readonly folioId: string;
   readonly staffId: string | null;
   /** All entries where left out. */
-  readonly entryIds?: readonly string[];
+  readonly entryIds?: readonly string[] | undefined;
 }
 
 /**
@@ -80,28 +80,27 @@ export async function planRun(
     finishedAt: null,
   });
   await manager.insert(PressRunRow, run);
-  const papers = due.map(({ entry, learner, fileName, values, inputHash }) => ({
-    id: newId(),
+  const papers = due.map(({ entry, learner, fileName, values, inputHash }) => [
+    newId(),
     schoolId,
     folioId,
-    runId: run.id,
-    entryId: entry.id,
-    templateId: template.id,
-    templateVersion: template.version,
-    position: entry.position,
+    run.id,
+    entry.id,
+    template.id,
+    template.version,
+    entry.position,
     learner,
     fileName,
-    values,
+    JSON.stringify(values),
     inputHash,
-    state: 'waiting' as const,
-    reason: null,
-    blobHash: null,
-    pages: null,
-    bytes: null,
-    pressedAt: null,
-  }));
+    'waiting',
+  ]);
   for (let from = 0; from < papers.length; from += 250)
-    await manager.insert(PaperRow, papers.slice(from, from + 250));
+    await manager.query(
+      `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, learner, fileName, \`values\`,
+         inputHash, state) VALUES ?`,
+      [papers.slice(from, from + 250)],
+    );
   await touchFolio(manager, folio);
   return { run, upToDate: planned.length - due.length };
 }

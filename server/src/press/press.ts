@@ -1,29 +1,49 @@
 import { programValues } from '@scriptum/core/page';
 import type { Letter } from '@scriptum/core/template';
-import { In, Not, type DataSource } from 'typeorm';
+import type { DataSource } from 'typeorm';
 import type { Logger } from 'pino';
 import type { FolioEvents } from '../folio-events.js';
 import { notFound } from '../refusal.js';
-import { keepBlobs, sha256 } from '../store/blobs.js';
+import { giveUpClaim, Heartbeat, NOW, renewClaim, takeClaim } from '../store/claims.js';
+import { isDatabaseAway } from '../store/database-away.js';
 import { TemplateVersionRow } from '../store/entities/folio.js';
-import { PaperRow, PressRunRow } from '../store/entities/register.js';
-import { takeNamedLock } from '../store/named-lock.js';
-import { planRun, PRESENT, type StartedRun } from './plan-run.js';
+import { PressRunRow } from '../store/entities/register.js';
+import { commitPapers, endRun, RunLost, type DonePaper } from './commit-papers.js';
+import type { RunRequest, StartedRun } from './plan-run.js';
 import { Programs } from './programs.js';
-import type { LoadedProgram, SetPaper, Typesetter } from './typesetter.js';
+import type { LoadedProgram, Typesetter } from './typesetter.js';
+import { WaitingPapers } from './waiting-papers.js';
 
-/** Papers that commit together, with their files. */
+/** Papers that commit together, with their files: so many, or so many bytes. */
 const BATCH = 48;
-/** Waiting papers that are read at a time. */
-const CHUNK = 480;
+const BATCH_BYTES = 12 * 1024 * 1024;
+/** Bytes of finished papers that may wait to be committed. */
+const UNCOMMITTED_MOST = 64 * 1024 * 1024;
 /** Milliseconds between two pieces of news to the desks. */
 const NEWS_EVERY = 120;
+/** A run that breaks off as often as this, for another reason than the database, is ended. */
+const BROKEN_MOST = 5;
 
-/** Presses papers: plans a run, makes its files, and takes up again what a crash left. */
+export interface PressOptions {
+  /** Names this server process among others. */
+  readonly owner: string;
+  /** Milliseconds after which another server takes over what this one claimed and does not say anything about. */
+  readonly term: number;
+  /** Milliseconds between two looks for runs that nobody works on. */
+  readonly poll: number;
+  /** Writes a run and its waiting papers down. */
+  readonly plan: (request: RunRequest) => Promise<StartedRun>;
+}
+
+/**
+ * Presses papers: plans a run, makes its files, and takes up what a dead server or an outage of the database left. Any
+ * number of servers may do so side by side: each works on the runs that it has claimed.
+ */
 export class Press {
   readonly programs = new Programs();
   private readonly going = new Map<string, Promise<void>>();
-  private readonly stopping = new Set<string>();
+  private readonly brokenOff = new Map<string, number>();
+  private timer: NodeJS.Timeout | null = null;
   private closed = false;
 
   constructor(
@@ -31,6 +51,7 @@ export class Press {
     private readonly typesetter: Typesetter,
     private readonly events: FolioEvents,
     private readonly log: Logger,
+    private readonly options: PressOptions,
   ) {}
 
   /**
@@ -43,188 +64,157 @@ export class Press {
     staffId: string | null,
     entryIds?: readonly string[],
   ): Promise<StartedRun> {
-    const started = await this.database.transaction((manager) =>
-      planRun(manager, { schoolId, folioId, staffId, entryIds }),
-    );
+    const started = await this.options.plan({
+      schoolId,
+      folioId,
+      staffId,
+      ...(entryIds ? { entryIds } : {}),
+    });
     if (started.run) this.go(started.run);
     return started;
   }
 
-  /** Takes up the runs that were not finished when a server ended. */
-  async resume(): Promise<number> {
-    const runs = await this.database.manager.findBy(PressRunRow, { state: 'running' });
-    runs.forEach((run) => this.go(run));
-    return runs.length;
+  /** Takes up runs that nobody works on, now and from time to time. */
+  async open(): Promise<void> {
+    this.timer = setInterval(() => void this.takeUp(), this.options.poll).unref();
+    await this.takeUp();
   }
 
-  /** Ends a run after the papers at hand. Those not yet made are taken out; those made stay. */
+  /** Ends a run at once, whichever server works on it. Papers not yet made are taken out; those made stay. */
   async stop(schoolId: string, folioId: string, runId: string): Promise<void> {
     const run = await this.database.manager.findOneBy(PressRunRow, { id: runId, schoolId, folioId });
     if (!run) throw notFound('This press run');
-    if (run.state !== 'running') return;
-    this.stopping.add(runId);
-    const going = this.going.get(runId);
-    if (going) await going;
-    else await this.finish(run);
+    await endRun(this.database, run);
+    this.events.tell(folioId, { kind: 'run' });
   }
 
-  /** Resolves when the run that this server works on has ended. */
+  /** Resolves when this server does not work on the run any more. */
   async ended(runId: string): Promise<void> {
     await this.going.get(runId);
   }
 
-  /** Stops after the papers at hand; the next start goes on. */
+  /** Stops after the papers at hand; another server, or the next start, goes on. */
   async close(): Promise<void> {
     this.closed = true;
+    if (this.timer) clearInterval(this.timer);
     await Promise.allSettled(this.going.values());
+  }
+
+  private async takeUp(): Promise<void> {
+    try {
+      const runs = await this.database.manager
+        .createQueryBuilder(PressRunRow, 'r')
+        .where(
+          `r.state = 'running' AND (r.claimedUntil IS NULL OR r.claimedUntil <= ${NOW} OR r.owner = :owner)`,
+          {
+            owner: this.options.owner,
+          },
+        )
+        .getMany();
+      for (const run of runs) this.go(run);
+    } catch (error) {
+      if (!isDatabaseAway(error))
+        this.log.error({ err: error }, 'unfinished press runs could not be looked for');
+    }
   }
 
   private go(run: PressRunRow): void {
     if (this.going.has(run.id) || this.closed) return;
     const work = this.work(run)
-      .catch((error: unknown) =>
-        this.log.error(
-          { err: error, runId: run.id },
-          'a press run broke off; the next start goes on with it',
-        ),
-      )
+      .then(() => void this.brokenOff.delete(run.id))
+      .catch((error: unknown) => this.broke(run, error))
       .finally(() => {
         this.going.delete(run.id);
-        this.stopping.delete(run.id);
         this.events.tell(run.folioId, { kind: 'run' });
       });
     this.going.set(run.id, work);
   }
 
+  private async broke(run: PressRunRow, error: unknown): Promise<void> {
+    if (error instanceof RunLost || this.closed) return;
+    this.log.error({ err: error, runId: run.id }, 'a press run broke off; it is taken up again');
+    if (isDatabaseAway(error)) return;
+    const times = (this.brokenOff.get(run.id) ?? 0) + 1;
+    this.brokenOff.set(run.id, times);
+    if (times < BROKEN_MOST) return;
+    this.brokenOff.delete(run.id);
+    await endRun(this.database, run, this.options.owner).catch(() => undefined);
+  }
+
   private async work(run: PressRunRow): Promise<void> {
-    const lock = await takeNamedLock(this.database, `run-${run.id}`);
-    if (!lock) return;
+    const { owner, term } = this.options;
+    const { manager } = this.database;
+    const claim = { id: run.id, owner, state: 'running', term };
+    const taken = performance.now();
+    if (!(await takeClaim(manager, 'press_run', claim))) return;
+    const heartbeat = new Heartbeat(taken, term, () => renewClaim(manager, 'press_run', claim));
     try {
-      const { manager } = this.database;
       const version = await manager.findOneByOrFail(TemplateVersionRow, {
         templateId: run.templateId,
         version: run.templateVersion,
         schoolId: run.schoolId,
       });
       const program = await this.programs.load(manager, run.schoolId, run.folioId, version.letter);
-      let told = 0;
-      while (!this.closed && !this.stopping.has(run.id)) {
-        const papers = await manager.find(PaperRow, {
-          where: { runId: run.id, schoolId: run.schoolId, state: 'waiting' },
-          order: { position: 'ASC' },
-          take: CHUNK,
-        });
-        if (papers.length === 0) break;
-        await this.pressChunk(run, version.letter, program, papers, () => {
-          if (Date.now() - told > NEWS_EVERY) {
-            told = Date.now();
-            this.events.tell(run.folioId, { kind: 'run' });
-          }
-        });
-      }
-      if (!this.closed) await this.finish(run);
+      const whole = await this.pressAll(run, version.letter, program, heartbeat);
+      if (whole) await endRun(this.database, run, owner);
+      else await giveUpClaim(manager, 'press_run', claim);
     } finally {
-      await lock.release();
+      heartbeat.stop();
     }
   }
 
-  /** Keeps every compiler busy while finished papers commit in batches behind it. */
-  private async pressChunk(
+  /**
+   * Keeps every typesetter busy while finished papers commit in batches behind it.
+   *
+   * @returns false where it was left before all were made.
+   */
+  private async pressAll(
     run: PressRunRow,
     letter: Letter,
     program: LoadedProgram,
-    papers: readonly PaperRow[],
-    onCommit: () => void,
-  ): Promise<void> {
-    let next = 0;
-    let done: { paper: PaperRow; set: SetPaper }[] = [];
+    heartbeat: Heartbeat,
+  ): Promise<boolean> {
+    const papers = new WaitingPapers(this.database.manager, run);
+    let done: DonePaper[] = [];
+    let bytes = 0;
+    let uncommitted = 0;
+    let broken = false;
     let commits: Promise<void> = Promise.resolve();
+    let told = 0;
     const commit = (): void => {
       const batch = done;
+      const size = bytes;
       done = [];
-      commits = commits.then(() => this.commit(run, batch)).then(onCommit);
-      // Awaited below; this keeps an early failure from being reported as unhandled meanwhile.
-      commits.catch(() => undefined);
+      bytes = 0;
+      commits = commits.then(async () => {
+        await commitPapers(this.database, run, this.options.owner, batch);
+        uncommitted -= size;
+        if (Date.now() - told < NEWS_EVERY) return;
+        told = Date.now();
+        this.events.tell(run.folioId, { kind: 'run' });
+      });
+      // Awaited below; until then the lanes are told to stop.
+      commits.catch(() => (broken = true));
     };
-    const worker = async (): Promise<void> => {
-      while (next < papers.length && !this.closed && !this.stopping.has(run.id)) {
-        const paper = papers[next++]!;
+    const goesOn = (): boolean => !this.closed && !broken && heartbeat.held;
+    const lane = async (): Promise<void> => {
+      while (goesOn()) {
+        const paper = await papers.next();
+        if (!paper) return;
         const set = await this.typesetter.paper(program, programValues(letter, paper.values), run.startedAt);
         done.push({ paper, set });
-        if (done.length >= BATCH) commit();
+        const size = set.ok ? set.bytes.length : 0;
+        bytes += size;
+        uncommitted += size;
+        if (done.length >= BATCH || bytes >= BATCH_BYTES) commit();
+        if (uncommitted > UNCOMMITTED_MOST) await commits;
       }
     };
-    await Promise.all(Array.from({ length: this.typesetter.workers + 1 }, worker));
-    if (done.length > 0) commit();
+    // Two for each typesetter: one at work, one handed ahead; one more that is being fetched.
+    const lanes = await Promise.allSettled(Array.from({ length: this.typesetter.workers * 2 + 1 }, lane));
+    if (done.length > 0 && !broken) commit();
     await commits;
-  }
-
-  /** Files and states in one transaction: a paper is either pressed and has its file, or it is still waiting. */
-  private async commit(
-    run: PressRunRow,
-    batch: readonly { paper: PaperRow; set: SetPaper }[],
-  ): Promise<void> {
-    const blobs = batch.flatMap(({ set }) => (set.ok ? [{ hash: sha256(set.bytes), bytes: set.bytes }] : []));
-    const hashOf = new Map(blobs.map(({ hash, bytes }) => [bytes, hash]));
-    await this.database.transaction(async (manager) => {
-      await keepBlobs(manager, run.schoolId, blobs);
-      const entryIds = batch.map(({ paper }) => paper.entryId);
-      const earlier = {
-        schoolId: run.schoolId,
-        folioId: run.folioId,
-        templateId: run.templateId,
-        entryId: In(entryIds),
-        runId: Not(run.id),
-      };
-      const held = new Set(
-        (
-          await manager.find(PaperRow, {
-            select: { id: true, entryId: true },
-            where: { ...earlier, state: 'held' },
-          })
-        ).map((paper) => paper.entryId),
-      );
-      const now = new Date();
-      await Promise.all(
-        batch.map(({ paper, set }) =>
-          set.ok
-            ? manager.query(
-                "UPDATE paper SET state = ?, blobHash = ?, pages = ?, bytes = ?, pressedAt = ? WHERE id = ? AND state = 'waiting'",
-                [
-                  held.has(paper.entryId) ? 'held' : 'pressed',
-                  hashOf.get(set.bytes),
-                  set.pages,
-                  set.bytes.length,
-                  now,
-                  paper.id,
-                ],
-              )
-            : manager.query(
-                "UPDATE paper SET state = 'failed', reason = ?, pressedAt = ? WHERE id = ? AND state = 'waiting'",
-                [set.reason.slice(0, 1000), now, paper.id],
-              ),
-        ),
-      );
-      const replaced = batch.filter(({ set }) => set.ok).map(({ paper }) => paper.entryId);
-      if (replaced.length > 0) {
-        await manager.update(
-          PaperRow,
-          { ...earlier, entryId: In(replaced), state: In([...PRESENT, 'failed']) },
-          { state: 'superseded' },
-        );
-      }
-    });
-  }
-
-  private async finish(run: PressRunRow): Promise<void> {
-    await this.database.transaction(async (manager) => {
-      const taken = await manager.delete(PaperRow, {
-        runId: run.id,
-        schoolId: run.schoolId,
-        state: 'waiting',
-      });
-      const state = taken.affected ? 'stopped' : 'finished';
-      await manager.update(PressRunRow, { id: run.id, state: 'running' }, { state, finishedAt: new Date() });
-    });
+    for (const result of lanes) if (result.status === 'rejected') throw result.reason;
+    return goesOn();
   }
 }

@@ -3,16 +3,22 @@ import type { Letter } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
 import { readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
-import { shareAsset, type LoadedProgram } from './typesetter.js';
-import type { SharedAsset } from './typesetter-worker.js';
+import { checkPicture } from './check-picture.js';
+import type { LoadedPicture, LoadedProgram } from './typesetter.js';
 
-/** One transparent pixel: stands for a picture that is gone, so that the rest of the proof can be seen. */
-const BLANK_SVG = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"/>');
+/** Nothing: stands for a picture that is gone or may not be printed, so that the rest of the proof can be seen. */
+const BLANK: LoadedPicture = {
+  hash: 'blank',
+  bytes: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"/>'),
+};
+
+/** Bytes of pictures that are kept at hand. */
+const KEPT = 100 * 1024 * 1024;
 
 /** Turns letters into programs and keeps the pictures that were read last. */
 export class Programs {
-  private readonly pictures = new Map<string, SharedAsset>();
-  private static readonly KEPT = 40;
+  private readonly pictures = new Map<string, LoadedPicture>();
+  private size = 0;
 
   async load(
     manager: EntityManager,
@@ -21,27 +27,34 @@ export class Programs {
     letter: Letter,
   ): Promise<LoadedProgram> {
     const program = typesetLetter(letter);
-    if (program.assets.length === 0) return { ...program, pictures: [] };
+    if (program.assets.length === 0) return { ...program, pictures: [], tenant: schoolId };
     const rows = await manager.findBy(AssetRow, { folioId, schoolId });
     const hashes = new Map(rows.map((row) => [row.id, row.blobHash]));
-    const pictures = await Promise.all(
-      program.assets.map((asset) => this.picture(manager, schoolId, hashes.get(asset))),
-    );
-    return { ...program, pictures };
+    const pictures: LoadedPicture[] = [];
+    for (const asset of program.assets)
+      pictures.push(await this.picture(manager, schoolId, hashes.get(asset)));
+    return { ...program, pictures, tenant: schoolId };
   }
 
   private async picture(
     manager: EntityManager,
     schoolId: string,
     hash: string | undefined,
-  ): Promise<SharedAsset> {
+  ): Promise<LoadedPicture> {
+    if (!hash) return BLANK;
     const key = `${schoolId}/${hash}`;
     const kept = this.pictures.get(key);
     if (kept) return kept;
-    const bytes = hash ? await readBlob(manager, schoolId, hash) : null;
-    const picture = shareAsset(bytes ? hash! : 'blank', bytes ?? BLANK_SVG);
+    const bytes = await readBlob(manager, schoolId, hash);
+    // Checked again here: pictures that were taken before there was a check are kept too.
+    const picture = bytes && (await checkPicture(bytes)).ok ? { hash, bytes } : BLANK;
     this.pictures.set(key, picture);
-    if (this.pictures.size > Programs.KEPT) this.pictures.delete(this.pictures.keys().next().value!);
+    this.size += picture.bytes.length;
+    for (const [old, { bytes: taken }] of this.pictures) {
+      if (this.size <= KEPT || old === key) break;
+      this.pictures.delete(old);
+      this.size -= taken.length;
+    }
     return picture;
   }
 }

@@ -1,10 +1,21 @@
 import type { Program } from '@scriptum/core/page';
-import { Piscina } from 'piscina';
-import type { SharedAsset, TypesetAnswer, TypesetTask } from './typesetter-worker.js';
+import { megabytes } from '@scriptum/core/table';
+import { ProcessPool, WorkEnded, type TaskOptions } from '../process/process-pool.js';
+import type { Part } from '../process/messages.js';
+import { sha256 } from '../store/blobs.js';
+import type { TypesetAnswer, TypesetTask } from './typeset-task.js';
+
+/** A picture's bytes with what names them. */
+export interface LoadedPicture {
+  readonly hash: string;
+  readonly bytes: Uint8Array;
+}
 
 /** A program with the bytes of its pictures at hand. */
 export interface LoadedProgram extends Program {
-  readonly pictures: readonly SharedAsset[];
+  readonly pictures: readonly LoadedPicture[];
+  /** Whose papers these are: schools take turns at the typesetters. */
+  readonly tenant?: string;
 }
 
 export type SetPaper =
@@ -14,98 +25,178 @@ export type SetProof =
   | { readonly ok: true; readonly pages: number; readonly svg: string }
   | { readonly ok: false; readonly reason: string };
 
-/** Warm compilers in worker threads. A document that takes longer than the limit is given up, and its thread replaced. */
-export class Typesetter {
-  private readonly pool: Piscina<TypesetTask, TypesetAnswer>;
+/** What one document may take at the most. */
+export const DOCUMENT_LIMITS = {
+  /** UTF-16 code units of all its text together, as JSON. */
+  text: 1_000_000,
+  /** Bytes of a PDF: what most mail servers still take with the third that base64 adds (common practice, no source). */
+  pdf: 18 * 1024 * 1024,
+  /** Characters of the picture for the screen. */
+  svg: 12 * 1024 * 1024,
+  /** Bytes of memory that the typesetter's process may have in use. */
+  memory: 1536 * 1024 * 1024,
+} as const;
 
-  /** @param timeLimit milliseconds that one document may take. */
-  constructor(
-    readonly workers: number,
-    private readonly timeLimit: number,
-  ) {
-    this.pool = new Piscina({
-      filename: new URL('./typesetter-worker.js', import.meta.url).href,
-      minThreads: workers,
-      maxThreads: workers,
-      idleTimeout: Infinity,
+/** Bytes after which a typesetter is replaced between two papers. */
+const RETIRE_AT = 450 * 1024 * 1024;
+/** Proofs of one school that may wait; each desk asks for one at a time. */
+const PROOFS_WAITING = 60;
+
+export interface TypesetterOptions {
+  /** Processes for papers. As many again are for proofs, so that these never wait behind a press. */
+  readonly workers: number;
+  /** Milliseconds that one document may take. */
+  readonly timeLimit: number;
+  readonly memoryLimit?: number;
+}
+
+/**
+ * Typesets documents in processes of their own. One that takes too long or too much memory is ended with its process;
+ * one that ends its process twice has failed, with a sentence. No other document is harmed.
+ */
+export class Typesetter {
+  readonly workers: number;
+  private readonly papers: ProcessPool<TypesetTask, TypesetAnswer>;
+  private readonly proofs: ProcessPool<TypesetTask, TypesetAnswer>;
+
+  constructor(private readonly options: TypesetterOptions) {
+    this.workers = options.workers;
+    const file = new URL('./typesetter-child.js', import.meta.url);
+    const common = {
+      file,
+      execArgv: ['--expose-gc'],
+      timeLimit: options.timeLimit,
+      memoryLimit: options.memoryLimit ?? DOCUMENT_LIMITS.memory,
+      retireAt: RETIRE_AT,
+    };
+    this.papers = new ProcessPool({ ...common, args: ['5'], children: options.workers, ahead: 1 });
+    this.proofs = new ProcessPool({
+      ...common,
+      children: Math.max(2, options.workers),
+      // One school with pages that are slow to set leaves the other typesetters to the others.
+      perTenant: 1,
+      queueLimit: PROOFS_WAITING,
     });
+  }
+
+  /** Identities of the processes there are now. */
+  get processes(): number[] {
+    return [...this.papers.processes, ...this.proofs.processes];
+  }
+
+  /** Starts a typesetter for proofs, so that the first one need not wait for it. */
+  warm(): void {
+    this.proofs.warm();
   }
 
   /** Typesets one paper. `values` is the JSON of `programValues`; `at` is the date written into the PDF. */
   async paper(program: LoadedProgram, values: string, at: Date): Promise<SetPaper> {
-    const answer = await this.run(program, values, 'pdf', at);
-    if (!answer.ok) return answer;
-    if (!('bytes' in answer))
-      throw new Error('The typesetter answered with a picture where a PDF was asked for.');
-    return {
-      ok: true,
-      pages: answer.pages,
-      bytes: Buffer.from(answer.bytes.buffer, answer.bytes.byteOffset, answer.bytes.length),
-    };
+    const timestamp = Math.floor(at.getTime() / 1000);
+    const answer = await this.set(this.papers, program, {
+      form: 'pdf',
+      values,
+      timestamp,
+      most: DOCUMENT_LIMITS.pdf,
+    });
+    if ('bytes' in answer)
+      return {
+        ok: true,
+        pages: answer.pages,
+        bytes: Buffer.from(answer.bytes.buffer, answer.bytes.byteOffset, answer.bytes.length),
+      };
+    if ('tooLong' in answer)
+      return failed(
+        `The paper has ${megabytes(answer.tooLong)}; at most ${megabytes(DOCUMENT_LIMITS.pdf)} can be kept and mailed. Use smaller pictures.`,
+      );
+    return failed('reason' in answer ? answer.reason : 'The typesetter gave no file.');
   }
 
   /** Typesets one paper as a picture for the screen, pages one below the other. */
   async proof(program: LoadedProgram, values: string): Promise<SetProof> {
-    const answer = await this.run(program, values, 'svg', new Date(0));
-    if (!answer.ok) return answer;
-    if (!('svg' in answer))
-      throw new Error('The typesetter answered with a PDF where a picture was asked for.');
-    return { ...answer, svg: slimSvg(answer.svg) };
+    const answer = await this.set(this.proofs, program, {
+      form: 'svg',
+      values,
+      timestamp: 0,
+      most: DOCUMENT_LIMITS.svg,
+    });
+    if ('svg' in answer) return answer;
+    if ('tooLong' in answer)
+      return failed(
+        `This paper is too large to be shown: its picture has ${megabytes(answer.tooLong)}. Shorten it, or use smaller pictures.`,
+      );
+    return failed('reason' in answer ? answer.reason : 'The typesetter gave no picture.');
   }
 
-  private async run(
+  private async set(
+    pool: ProcessPool<TypesetTask, TypesetAnswer>,
     program: LoadedProgram,
-    values: string,
-    form: 'pdf' | 'svg',
-    at: Date,
+    task: TypesetTask,
   ): Promise<TypesetAnswer> {
-    const { source, texts, pictures } = program;
-    const task: TypesetTask = {
-      form,
-      source,
-      texts,
-      values,
-      assets: pictures,
-      timestamp: Math.floor(at.getTime() / 1000),
-    };
-    const stop = new AbortController();
-    const timer = setTimeout(() => stop.abort(), this.timeLimit);
-    try {
-      return await this.pool.run(task, { signal: stop.signal });
-    } catch (error) {
-      if (stop.signal.aborted) {
-        return {
-          ok: false,
-          reason: `Typesetting took longer than ${this.timeLimit / 1000} seconds and was given up.`,
-        };
+    const length = program.texts.length + task.values.length;
+    if (length > DOCUMENT_LIMITS.text)
+      return failed(
+        `The text of this paper has about ${Math.round(length / 1000).toLocaleString('en')} thousand characters; at most ${(DOCUMENT_LIMITS.text / 1000).toLocaleString('en')} thousand can be set on one paper. Shorten it.`,
+      );
+    const tenant = program.tenant ?? '';
+    const parts = partsOf(program);
+    const options: TaskOptions = { tenant, parts, affinity: parts[0]!.key };
+    for (let tries = 1; ; tries++) {
+      try {
+        return await pool.run(task, options);
+      } catch (error) {
+        if (!(error instanceof WorkEnded))
+          return failed(`The typesetter failed: ${(error as Error).message}`);
+        // Where the process died, or was full, an earlier document may have had its share in it.
+        const again = tries === 1 && (error.end === 'died' || error.end === 'memory');
+        if (!again) return this.gaveUp(error);
       }
-      // A thread that died takes its task with it; the pool has a new one by now.
-      return { ok: false, reason: `The typesetter failed: ${(error as Error).message}` };
-    } finally {
-      clearTimeout(timer);
+    }
+  }
+
+  private gaveUp(error: WorkEnded): TypesetAnswer {
+    switch (error.end) {
+      case 'time':
+        return failed(
+          `Typesetting took longer than ${this.options.timeLimit / 1000} seconds and was given up. Shorten the text, or take out pictures that are hard to draw.`,
+        );
+      case 'memory':
+        return failed(
+          'Typesetting took more memory than a paper may have and was given up. Shorten the text, or use smaller pictures.',
+        );
+      case 'died':
+        return failed(
+          'The typesetter broke down twice over this paper and gave it up. Some text in it, such as a very long run of one letter or of marks, or a picture, cannot be set. Look at the learner’s values and shorten the unusual one.',
+        );
+      case 'busy':
+        return failed('The typesetters are busy. Try again in a moment.');
+      case 'closing':
+        throw error;
     }
   }
 
   async close(): Promise<void> {
-    await this.pool.destroy();
+    await Promise.all([this.papers.close(), this.proofs.close()]);
   }
 }
 
-/** Copies a picture's bytes to memory that all threads share. */
-export function shareAsset(hash: string, bytes: Uint8Array): SharedAsset {
-  const shared = new SharedArrayBuffer(bytes.length);
-  new Uint8Array(shared).set(bytes);
-  return { hash, bytes: shared };
-}
+const failed = (reason: string): { ok: false; reason: string } => ({ ok: false, reason });
 
-/**
- * The same picture in about half the bytes, so that a browser shows it sooner: no white space between tags, no
- * attributes that say what is the initial value anyway (SVG 2, sections 13.2 and 13.4.2, and `y` of `use`, 5.5).
- */
-export function slimSvg(svg: string): string {
-  return svg
-    .replace(/>\s+</g, '><')
-    .replace(/ fill-rule="nonzero"/g, '')
-    .replace(/(<use [^>]*?) y="0"/g, '$1')
-    .replace(/(<use [^>]*?) fill="#000000"/g, '$1');
+const known = new WeakMap<LoadedProgram, Part[]>();
+
+/** The program and its pictures as parts that are sent to a typesetter once. */
+function partsOf(program: LoadedProgram): Part[] {
+  let parts = known.get(program);
+  if (!parts) {
+    const { source, texts, pictures } = program;
+    parts = [
+      {
+        key: `program ${sha256(`${source}\0${texts}`)}`,
+        size: source.length + texts.length,
+        value: { source, texts },
+      },
+      ...pictures.map(({ hash, bytes }) => ({ key: `picture ${hash}`, size: bytes.length, value: bytes })),
+    ];
+    known.set(program, parts);
+  }
+  return parts;
 }

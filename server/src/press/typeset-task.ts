@@ -1,0 +1,16 @@
+/** One document to be set. Its program and pictures come beside it, as parts that documents share. */
+export interface TypesetTask {
+  readonly form: 'pdf' | 'svg';
+  /** JSON of the entry's values. */
+  readonly values: string;
+  /** Seconds since 1970 to write into the PDF as its date. */
+  readonly timestamp: number;
+  /** How long the file may become: bytes of a PDF, characters of a picture. */
+  readonly most: number;
+}
+
+export type TypesetAnswer =
+  | { readonly ok: true; readonly pages: number; readonly bytes: Uint8Array }
+  | { readonly ok: true; readonly pages: number; readonly svg: string }
+  | { readonly ok: false; readonly reason: string }
+  | { readonly ok: false; readonly tooLong: number };

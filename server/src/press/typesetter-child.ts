@@ -1,0 +1,51 @@
+import { randomUUID } from 'node:crypto';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { NodeCompiler } from '@myriaddreamin/typst-ts-node-compiler';
+import { serveTasks } from '../process/child.js';
+import { fontFolders } from './fonts.js';
+import { slimSvg } from './slim-svg.js';
+import type { TypesetAnswer, TypesetTask } from './typeset-task.js';
+
+/** A folder that is not there: all that a program reads is given from memory, and nothing can be read from a disk. */
+const workspace = path.join(tmpdir(), `scriptum-typesetter-${randomUUID()}`);
+const compiler = NodeCompiler.create({ workspace, fontArgs: [{ fontPaths: fontFolders() }] });
+let made = 0;
+
+function typeset(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
+  const [program, ...pictures] = parts as [{ source: string; texts: string }, ...Uint8Array[]];
+  pictures.forEach((bytes, n) =>
+    compiler.mapShadow(path.join(workspace, 'assets', String(n)), Buffer.from(bytes)),
+  );
+  try {
+    return compile(task, program);
+  } finally {
+    // Nothing of this document is there for the next, which may be another school's.
+    compiler.resetShadow();
+    if (++made % 20 === 0) compiler.evictCache(10);
+  }
+}
+
+function compile(task: TypesetTask, program: { source: string; texts: string }): TypesetAnswer {
+  const inputs = { texts: program.texts, values: task.values };
+  const result = compiler.compile({ mainFileContent: program.source, inputs });
+  const document = result.result;
+  if (!document) {
+    const [first] = result.takeError()?.shortDiagnostics ?? [];
+    return { ok: false, reason: sentence(first) };
+  }
+  const pages = document.numOfPages;
+  if (task.form === 'svg') {
+    const svg = slimSvg(compiler.plainSvg(document));
+    return svg.length > task.most ? { ok: false, tooLong: svg.length } : { ok: true, pages, svg };
+  }
+  const bytes = compiler.pdf(document, { creationTimestamp: task.timestamp });
+  return bytes.length > task.most ? { ok: false, tooLong: bytes.length } : { ok: true, pages, bytes };
+}
+
+function sentence(diagnostic: unknown): string {
+  const message = (diagnostic as { message?: string } | undefined)?.message ?? 'unknown reason';
+  return `The typesetter could not set this paper: ${message}.`;
+}
+
+serveTasks(typeset, { nice: Number(process.argv[2] ?? 0), collectEvery: 100 });
