@@ -2,6 +2,14 @@ import path from 'node:path';
 import { z } from 'zod';
 
 const port = z.coerce.number().int().min(0).max(65_535);
+/** How Express says whom to believe: a number of proxies, or their addresses (docs/settings.md). */
+const proxies = z
+  .string()
+  .regex(
+    /^(?:\d{1,2}|(?:loopback|linklocal|uniquelocal|[0-9a-fA-F:.]+(?:\/\d{1,3})?)(?:\s*,\s*(?:loopback|linklocal|uniquelocal|[0-9a-fA-F:.]+(?:\/\d{1,3})?))*)$/,
+    'write the number of proxies, such as 1, or their addresses, such as 10.0.0.0/8 or loopback',
+  )
+  .transform((value): number | string => (/^\d+$/.test(value) ? Number(value) : value));
 const flag = z.enum(['yes', 'no']).transform((value) => value === 'yes');
 
 /** The settings that the environment may give; see docs/settings.md. */
@@ -22,6 +30,8 @@ const Environment = z.object({
   SCRIPTUM_PRACTICE_POST_PORT: port.default(0),
   SCRIPTUM_PRESS_WORKERS: z.coerce.number().int().min(1).max(32).default(2),
   SCRIPTUM_DOCUMENT_SECONDS: z.coerce.number().min(0.1).max(600).default(10),
+  SCRIPTUM_CLAIM_SECONDS: z.coerce.number().min(1).max(600).default(30),
+  SCRIPTUM_TRUST_PROXY: proxies.optional(),
   SCRIPTUM_SESSION_SECRET: z.string().min(16, 'use at least 16 characters').optional(),
   SCRIPTUM_SECURE_COOKIES: flag.default(false),
   SCRIPTUM_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
@@ -43,6 +53,10 @@ export interface Settings {
   readonly pressWorkers: number;
   /** Milliseconds that one document may take. */
   readonly documentTime: number;
+  /** Milliseconds after which another server takes over the work of one that says nothing any more. */
+  readonly claimTerm: number;
+  /** Which proxies to believe about who asks, and whether by HTTPS. */
+  readonly trustProxy: number | string | undefined;
   readonly sessionSecret: string | undefined;
   readonly secureCookies: boolean;
   readonly log: 'silent' | 'error' | 'warn' | 'info' | 'debug';
@@ -77,6 +91,8 @@ export function readSettings(environment: NodeJS.ProcessEnv, root = process.cwd(
     practicePostPort: env.SCRIPTUM_PRACTICE_POST_PORT,
     pressWorkers: env.SCRIPTUM_PRESS_WORKERS,
     documentTime: env.SCRIPTUM_DOCUMENT_SECONDS * 1000,
+    claimTerm: env.SCRIPTUM_CLAIM_SECONDS * 1000,
+    trustProxy: env.SCRIPTUM_TRUST_PROXY,
     sessionSecret: env.SCRIPTUM_SESSION_SECRET,
     secureCookies: env.SCRIPTUM_SECURE_COOKIES,
     log: env.SCRIPTUM_LOG,

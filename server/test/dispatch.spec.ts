@@ -191,14 +191,14 @@ test('a server that hangs up after the text leaves the message unconfirmed, not 
   rude.server.close();
 });
 
-test('a mail server that is not there defers', async () => {
+test('a mail server that is not there defers, and it is no fault of the message', async () => {
   const own = await startTestServer({ SCRIPTUM_SMTP_URL: 'smtp://127.0.0.1:1' });
   const person = await newSchool(own);
   const folio = await person.folioOf('Name,Mail\nN,n@families.example', { letter: ['Dear {{Name}}'] });
   await person.press(own, folio.id);
   await dispatch(folio, false, own, person);
   expect(await own.running.database.manager.findOneByOrFail(MessageRow, { folioId: folio.id })).toMatchObject(
-    { state: 'deferred', attempts: 1 },
+    { state: 'deferred', attempts: 0 },
   );
   await own.close();
 });

@@ -61,33 +61,33 @@ export async function queueDispatch(
   }
   const send = asked.again ? [...first, ...again] : first;
   const now = new Date();
-  for (let from = 0; from < send.length; from += 250) {
-    await manager.insert(
-      MessageRow,
-      send.slice(from, from + 250).map(({ paper, to, subject, text, html, before }) => {
-        const id = newId();
-        return {
-          id,
-          schoolId,
-          folioId,
-          entryId: paper.entryId,
-          paperId: paper.id,
-          sendKey: `${paper.entryId}.${paper.templateId}.${before}`,
-          messageId: `<${id}@${domain}>`,
-          recipient: to,
-          subject,
-          text,
-          html,
-          state: 'queued' as const,
-          attempts: 0,
-          answer: null,
-          queuedAt: now,
-          nextAttemptAt: now,
-          sentAt: null,
-        };
-      }),
+  const rows = send.map(({ paper, to, subject, text, html, before }) => {
+    const id = newId();
+    const sendKey = `${paper.entryId}.${paper.templateId}.${before}`;
+    return [
+      id,
+      schoolId,
+      folioId,
+      paper.entryId,
+      paper.id,
+      sendKey,
+      `<${id}@${domain}>`,
+      to,
+      subject,
+      text,
+      html,
+      'queued',
+      0,
+      now,
+      now,
+    ];
+  });
+  for (let from = 0; from < rows.length; from += 250)
+    await manager.query(
+      `INSERT INTO message (id, schoolId, folioId, entryId, paperId, sendKey, messageId, recipient, subject, text, html, state, attempts,
+         queuedAt, nextAttemptAt) VALUES ?`,
+      [rows.slice(from, from + 250)],
     );
-  }
   if (send.length > 0) {
     await manager.update(
       PaperRow,
@@ -114,6 +114,16 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
     .filter((finding) => finding.blocks === 'dispatch')
     .map((finding) => finding.message);
   const papers = await manager.find(PaperRow, {
+    select: {
+      id: true,
+      entryId: true,
+      templateId: true,
+      learner: true,
+      fileName: true,
+      inputHash: true,
+      state: true,
+      position: true,
+    },
     where: {
       schoolId,
       folioId,

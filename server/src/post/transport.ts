@@ -1,4 +1,4 @@
-import { Transform, type TransformCallback } from 'node:stream';
+import { Readable } from 'node:stream';
 import nodemailer from 'nodemailer';
 
 /** A message as it is handed to the mail server. */
@@ -15,12 +15,14 @@ export interface OutgoingMessage {
 }
 
 /**
- * What became of handing a message over. `refused`: the server said no for good (RFC 5321 4.2.1, 5yz). `deferred`: it
- * said not now (4yz), or the message never got under way. `unconfirmed`: it was under way and no answer came.
+ * What became of handing a message over. `refused`: the server said no to this recipient or this text for good (RFC 5321
+ * 4.2.1, 5yz). `deferred`: it said not now (4yz). `unconfirmed`: the text was under way and no answer came. `fault`: it
+ * did not come to this message at all, because the account, the sender or the way to the server is not right.
  */
-export type Delivery =
-  | { readonly state: 'sent'; readonly answer: string }
-  | { readonly state: 'refused' | 'deferred' | 'unconfirmed'; readonly answer: string };
+export interface Delivery {
+  readonly state: 'sent' | 'refused' | 'deferred' | 'unconfirmed' | 'fault';
+  readonly answer: string;
+}
 
 /** Connections to one mail server that stay open between messages. */
 export class MailTransport {
@@ -40,9 +42,15 @@ export class MailTransport {
       disableFileAccess: true,
       disableUrlAccess: true,
     } as never);
-    this.transporter.use('stream', (mail, next) => {
-      const mark = (): void => void this.underWay.add(mail.message.messageId());
-      mail.message.transform(() => new FirstByte(mark));
+    this.transporter.use('stream', ({ message }, next) => {
+      const begin = message.createReadStream.bind(message);
+      // Read only once the server has said that it takes the text (RFC 5321 4.1.1.4, 354), so that what comes before
+      // does not count as under way.
+      message.createReadStream = (options) =>
+        new Lazily(() => {
+          this.underWay.add(message.messageId());
+          return begin(options);
+        }) as never;
       next();
     });
   }
@@ -66,17 +74,10 @@ export class MailTransport {
       });
       return { state: 'sent', answer: String((info as { response?: string }).response ?? '') };
     } catch (error) {
-      return this.judge(error as SmtpError, message.messageId);
+      return judge(error as SmtpError, this.underWay.has(message.messageId));
     } finally {
       this.underWay.delete(message.messageId);
     }
-  }
-
-  private judge(error: SmtpError, messageId: string): Delivery {
-    const answer = (error.response ?? error.message).slice(0, 1000);
-    if (error.responseCode && error.responseCode >= 500) return { state: 'refused', answer };
-    if (error.responseCode && error.responseCode >= 400) return { state: 'deferred', answer };
-    return { state: this.underWay.has(messageId) ? 'unconfirmed' : 'deferred', answer };
   }
 
   close(): void {
@@ -84,21 +85,56 @@ export class MailTransport {
   }
 }
 
+/** A stream that begins another one when it is first read. */
+class Lazily extends Readable {
+  private source: Readable | null = null;
+
+  constructor(private readonly begin: () => Readable) {
+    super();
+  }
+
+  override _read(): void {
+    if (this.source) {
+      this.source.resume();
+      return;
+    }
+    const source = this.begin();
+    this.source = source;
+    source.on('data', (chunk: Buffer) => {
+      if (!this.push(chunk)) source.pause();
+    });
+    source.on('end', () => this.push(null));
+    source.on('error', (error) => this.destroy(error));
+  }
+}
+
 interface SmtpError extends Error {
   readonly code?: string;
   readonly response?: string;
   readonly responseCode?: number;
+  /** The command that was answered: `CONN`, `EHLO`, `AUTH PLAIN`, `MAIL FROM`, `RCPT TO`, `DATA`. */
+  readonly command?: string;
 }
 
-/** Passes everything on and says when the first byte came. */
-class FirstByte extends Transform {
-  constructor(private mark: (() => void) | null) {
-    super();
+/** Which of a server's answers are about this message, and which about everything this account sends. */
+function judge(error: SmtpError, underWay: boolean): Delivery {
+  const answer = (error.response ?? error.message).slice(0, 1000);
+  const code = error.responseCode ?? 0;
+  if (underWay) {
+    if (code >= 500) return { state: 'refused', answer };
+    if (code >= 400) return { state: 'deferred', answer };
+    return { state: 'unconfirmed', answer };
   }
-
-  override _transform(chunk: unknown, _encoding: BufferEncoding, done: TransformCallback): void {
-    this.mark?.();
-    this.mark = null;
-    done(null, chunk);
-  }
+  const ofMessage =
+    error.command === 'RCPT TO' ||
+    error.command === 'DATA' ||
+    error.code === 'EMESSAGE' ||
+    // RFC 1870 6.1: the message is too large for the server, said at MAIL already.
+    (error.command === 'MAIL FROM' && code === 552);
+  if (ofMessage && code >= 500) return { state: 'refused', answer };
+  if (ofMessage && code >= 400 && code !== 421) return { state: 'deferred', answer };
+  // An address that the mailer itself finds wrong never reaches the server.
+  if (error.code === 'EENVELOPE' && code === 0 && !/sender/i.test(answer))
+    return { state: 'refused', answer };
+  return { state: 'fault', answer };
 }

@@ -18,9 +18,27 @@ export async function keepBlobs(
   blobs: readonly { hash: string; bytes: Buffer }[],
 ): Promise<void> {
   if (blobs.length === 0) return;
-  await manager.query(
+  await execute(
+    manager,
     `INSERT IGNORE INTO blob_file (schoolId, hash, bytes) VALUES ${blobs.map(() => '(?, ?, ?)').join(', ')}`,
     blobs.flatMap(({ hash, bytes }) => [schoolId, hash, bytes]),
+  );
+}
+
+interface Executing {
+  execute(sql: string, values: unknown[], done: (error: Error | null) => void): void;
+}
+
+/** A prepared statement: bytes travel as they are, where a plain one would write them out as text of twice the length. */
+async function execute(manager: EntityManager, sql: string, values: unknown[]): Promise<void> {
+  // Only a transaction has a connection of its own.
+  const connection = (await manager.queryRunner?.connect()) as Executing | undefined;
+  if (!connection) {
+    await manager.query(sql, values);
+    return;
+  }
+  await new Promise<void>((resolve, reject) =>
+    connection.execute(sql, values, (error) => (error ? reject(error) : resolve())),
   );
 }
 

@@ -41,6 +41,20 @@ export async function findTemplate(
   return template;
 }
 
+/** The letter's row as it is now, for this transaction alone. */
+export async function lockTemplate(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<TemplateRow> {
+  const template = await manager.findOne(TemplateRow, {
+    where: { folioId, schoolId },
+    lock: { mode: 'pessimistic_write' },
+  });
+  if (!template) throw notFound('The letter of this folio');
+  return template;
+}
+
 export async function loadAssets(
   manager: EntityManager,
   schoolId: string,

@@ -1,7 +1,8 @@
 import type { DispatchProgress, PaperLine, Register, Run } from '@scriptum/core/contract';
-import type { DataSource, EntityManager } from 'typeorm';
+import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
 import { planPapers } from '../press/papers.js';
-import { MessageRow, PaperRow, PressRunRow } from './entities/register.js';
+import { EntryRow } from './entities/folio.js';
+import { MailAccountRow, MessageRow, PaperRow, PressRunRow } from './entities/register.js';
 import { findFolio, findTemplate } from './folios.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
 
@@ -13,7 +14,7 @@ export async function loadRegister(
 ): Promise<Register> {
   const { manager } = database;
   await findFolio(manager, schoolId, folioId);
-  const [papers, messages, run, current] = await Promise.all([
+  const [papers, messages, run, current, account, leftOut] = await Promise.all([
     manager
       .createQueryBuilder(PaperRow, 'p')
       .select([
@@ -39,12 +40,20 @@ export async function loadRegister(
     }),
     latestRun(manager, schoolId, folioId),
     currentHashes(manager, schoolId, folioId),
+    manager.findOneBy(MailAccountRow, { schoolId }),
+    manager.find(EntryRow, {
+      select: { id: true },
+      where: [
+        { schoolId, folioId, leftOut: Not(IsNull()) },
+        { schoolId, folioId, gone: true },
+      ],
+    }),
   ]);
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
   return {
     papers: papers.map((paper) => paperLine(paper, messageOf.get(paper.id), current)),
     run,
-    dispatch: progress(messages),
+    dispatch: progress(messages, papers, new Set(leftOut.map(({ id }) => id)), account),
   };
 }
 
@@ -91,7 +100,16 @@ function paperLine(
   };
 }
 
-function progress(messages: readonly MessageRow[]): DispatchProgress {
+function progress(
+  messages: readonly MessageRow[],
+  papers: readonly PaperRow[],
+  leftOut: ReadonlySet<string>,
+  account: MailAccountRow | null,
+): DispatchProgress {
+  const keptBack = new Set(
+    papers.filter(({ state, entryId }) => state === 'held' || leftOut.has(entryId)).map(({ id }) => id),
+  );
+
   const count = (...states: string[]): number =>
     messages.filter((message) => states.includes(message.state)).length;
   return {
@@ -100,6 +118,14 @@ function progress(messages: readonly MessageRow[]): DispatchProgress {
     waiting: count('queued', 'sending', 'deferred'),
     refused: count('refused'),
     unconfirmed: count('unconfirmed'),
+    keptBack: messages.filter(
+      ({ paperId, state }) => (state === 'queued' || state === 'deferred') && keptBack.has(paperId),
+    ).length,
+    fault: account && {
+      answer: account.fault,
+      since: account.since.toISOString(),
+      nextAttemptAt: account.nextAttemptAt.toISOString(),
+    },
   };
 }
 

@@ -25,6 +25,9 @@ export class SessionRow {
   /** SHA-256 of the session's identity, so that a copy of the table signs nobody in. */
   @HashKey() id!: string;
   @Column({ type: 'longtext' }) data!: string;
+  /** Whose session it is; others are not kept. */
+  @IdColumn() staffId!: string;
+  @InstantColumn() startedAt!: Date;
   @InstantColumn() expiresAt!: Date;
 }
 

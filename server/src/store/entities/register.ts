@@ -13,6 +13,9 @@ export class PressRunRow {
   @Column({ type: 'int' }) templateVersion!: number;
   @Column({ type: 'varchar', length: 20 }) state!: 'running' | 'finished' | 'stopped';
   @Column({ type: 'int' }) total!: number;
+  /** The server that works on it, and until when it has the run (see claims). */
+  @IdColumn({ nullable: true, select: false }) owner?: string | null;
+  @InstantColumn({ nullable: true, select: false }) claimedUntil?: Date | null;
   @InstantColumn() startedAt!: Date;
   @InstantColumn({ nullable: true }) finishedAt!: Date | null;
 }
@@ -63,6 +66,21 @@ export class MessageRow {
   @InstantColumn() queuedAt!: Date;
   @InstantColumn() nextAttemptAt!: Date;
   @InstantColumn({ nullable: true }) sentAt!: Date | null;
+  /** What names the taking under which it is being sent, and until when that holds (see claims). */
+  @IdColumn({ nullable: true, select: false }) claim?: string | null;
+  @InstantColumn({ nullable: true, select: false }) claimedUntil?: Date | null;
+}
+
+/** Why a school's mail does not go out at all just now: its mail account does not work. */
+@Entity('mail_account')
+export class MailAccountRow {
+  @IdKey() schoolId!: string;
+  /** What the mail server said, or why it could not be asked. */
+  @Column({ type: 'varchar', length: 1000 }) fault!: string;
+  @InstantColumn() since!: Date;
+  /** How often it was tried. */
+  @Column({ type: 'int' }) attempts!: number;
+  @InstantColumn() nextAttemptAt!: Date;
 }
 
 /** A message that the practice post got. */

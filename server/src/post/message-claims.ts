@@ -1,0 +1,135 @@
+import type { DataSource, EntityManager } from 'typeorm';
+import { microseconds, NOW, TERM_END } from '../store/claims.js';
+import type { MessageRow } from '../store/entities/register.js';
+import { again } from '../store/in-transaction.js';
+
+/** What sending needs of a message. */
+export type DueMessage = Pick<
+  MessageRow,
+  | 'id'
+  | 'schoolId'
+  | 'folioId'
+  | 'messageId'
+  | 'recipient'
+  | 'subject'
+  | 'text'
+  | 'html'
+  | 'attempts'
+  | 'queuedAt'
+  | 'nextAttemptAt'
+>;
+
+/** A message that is due, with its file. */
+export interface Due {
+  readonly message: DueMessage;
+  readonly file: { readonly fileName: string; readonly bytes: Buffer } | undefined;
+}
+
+/** What may leave now: it waits and is due, its paper is neither held nor replaced, its learner still gets one. */
+const MAY_LEAVE = `m.state IN ('queued', 'deferred') AND m.nextAttemptAt <= ${NOW}
+  AND p.state IN ('pressed', 'cleared')
+  AND NOT EXISTS (SELECT 1 FROM entry e WHERE e.id = m.entryId AND (e.leftOut IS NOT NULL OR e.gone = 1))
+  AND NOT EXISTS (SELECT 1 FROM mail_account a WHERE a.schoolId = m.schoolId AND a.nextAttemptAt > ${NOW})`;
+
+/**
+ * The messages that may leave, with their files. Nothing is taken by this; another server may see the same ones.
+ *
+ * @param skip how many to pass over, where others take the first ones.
+ * @param except schools whose messages are not looked for.
+ */
+export async function findDue(
+  manager: EntityManager,
+  most: number,
+  skip = 0,
+  except: readonly string[] = [],
+): Promise<Due[]> {
+  const rows = await manager.query<(DueMessage & { fileName: string; bytes: Buffer | null })[]>(
+    `SELECT m.id, m.schoolId, m.folioId, m.messageId, m.recipient, m.subject, m.text, m.html, m.attempts, m.queuedAt,
+       m.nextAttemptAt, p.fileName, b.bytes
+     FROM (SELECT m.id, m.paperId FROM message m JOIN paper p ON p.id = m.paperId
+           WHERE ${MAY_LEAVE} ${except.length > 0 ? 'AND m.schoolId NOT IN (?)' : ''}
+           ORDER BY m.nextAttemptAt, m.queuedAt, m.id LIMIT ? OFFSET ?) due
+     JOIN message m ON m.id = due.id JOIN paper p ON p.id = due.paperId
+     LEFT JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash
+     ORDER BY m.nextAttemptAt, m.queuedAt, m.id`,
+    [...(except.length > 0 ? [except] : []), most, skip],
+  );
+  return rows.map(({ fileName, bytes, ...message }) => ({
+    message,
+    file: bytes ? { fileName, bytes } : undefined,
+  }));
+}
+
+/**
+ * Takes messages to send them, committed before a byte of them leaves.
+ *
+ * @param claim names who takes them.
+ * @param term milliseconds.
+ * @returns those that were taken: not one that another server took meanwhile, or that may not leave any more.
+ */
+export async function takeMessages(
+  database: DataSource,
+  claim: string,
+  due: readonly Due[],
+  term: number,
+): Promise<readonly Due[]> {
+  const ids = due.map(({ message }) => message.id);
+  const { affectedRows } = await again(() =>
+    database.query<{ affectedRows: number }>(
+      `UPDATE message m JOIN paper p ON p.id = m.paperId
+       SET m.state = 'sending', m.claim = ?, m.claimedUntil = ${TERM_END}
+       WHERE m.id IN (?) AND ${MAY_LEAVE}`,
+      [claim, microseconds(term), ids],
+    ),
+  );
+  if (affectedRows === due.length) return due;
+  const rows = await database.query<{ id: string }[]>(
+    "SELECT id FROM message WHERE claim = ? AND state = 'sending' AND id IN (?)",
+    [claim, ids],
+  );
+  const ours = new Set(rows.map(({ id }) => id));
+  return due.filter(({ message }) => ours.has(message.id));
+}
+
+/** Says that what was taken under this claim is still being sent. */
+export async function renewMessages(database: DataSource, claim: string, term: number): Promise<void> {
+  await database.query(
+    `UPDATE message SET claimedUntil = ${TERM_END} WHERE claim = ? AND state = 'sending'`,
+    [microseconds(term), claim],
+  );
+}
+
+/** Puts taken messages of which nothing has left back into the queue, even where their term has ended meanwhile. */
+export async function putBackMessages(
+  database: DataSource,
+  claim: string,
+  ids: readonly string[],
+): Promise<void> {
+  if (ids.length === 0) return;
+  await database.query(
+    `UPDATE message SET state = 'queued', answer = NULL, claim = NULL, claimedUntil = NULL
+     WHERE id IN (?) AND claim = ? AND state IN ('sending', 'unconfirmed')`,
+    [ids, claim],
+  );
+}
+
+/**
+ * Settles what no living server says it is sending: nobody knows whether it arrived, so it waits for a person.
+ *
+ * @returns the folios that it concerns.
+ */
+export async function settleExpired(database: DataSource): Promise<string[]> {
+  const expired = `state = 'sending' AND (claimedUntil IS NULL OR claimedUntil <= ${NOW})`;
+  const rows = await database.query<{ id: string; folioId: string }[]>(
+    `SELECT id, folioId FROM message WHERE ${expired}`,
+  );
+  if (rows.length === 0) return [];
+  await database.query(
+    `UPDATE message SET state = 'unconfirmed', answer = ? WHERE id IN (?) AND ${expired}`,
+    [
+      'Scriptum was stopped between handing the message over and hearing the answer.',
+      rows.map(({ id }) => id),
+    ],
+  );
+  return [...new Set(rows.map(({ folioId }) => folioId))];
+}

@@ -1,0 +1,132 @@
+import { readFileSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Folio, ProblemDetails, RunStarted } from '@scriptum/core/contract';
+import { startServer, type Running } from '@scriptum/server/server';
+import { readSettings } from '@scriptum/server/settings';
+import { PaperRow, PressRunRow } from '@scriptum/server/store/entities/register';
+import { startMariaDb } from '@scriptum/tools/mariadb';
+import { Client, newSchool, startTestServer, type TestServer } from './testing/school.js';
+
+const LEARNERS = 240;
+let first: TestServer;
+let second: Running;
+let client: Client;
+beforeAll(async () => {
+  const secret = { SCRIPTUM_SESSION_SECRET: 'the same for both of them', SCRIPTUM_CLAIM_SECONDS: '5' };
+  first = await startTestServer(secret);
+  second = await startServer(readSettings(first.settings), first.databaseUrl);
+  client = await newSchool(first);
+});
+afterAll(async () => {
+  await second.close();
+  await first.close();
+});
+
+/** The same person at the other server. */
+async function elsewhere(): Promise<Client> {
+  const other = new Client(second.url);
+  for (const name of ['scriptum.sid', 'scriptum.csrf']) other.takeCookie(name, client.cookie(name)!);
+  await other.takeToken();
+  return other;
+}
+
+function largeFolio(): Promise<Folio> {
+  const rows = Array.from({ length: LEARNERS }, (_, n) => `Learner ${n},${n}`);
+  return client.folioOf(`Name,Mark\n${rows.join('\n')}`, { letter: ['Dear {{Name}}', 'Mark {{Mark}}'] });
+}
+
+async function until(what: string, done: () => Promise<boolean>): Promise<void> {
+  const deadline = Date.now() + 90_000;
+  while (!(await done())) {
+    if (Date.now() > deadline) throw new Error(`not reached: ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+}
+
+test('a stop on another server loses no paper: what was not made anew stays as it was', async () => {
+  const folio = await largeFolio();
+  await client.press(first, folio.id);
+  const { manager } = first.running.database;
+  expect(await manager.countBy(PaperRow, { folioId: folio.id, state: 'pressed' })).toBe(LEARNERS);
+  const { version } = (
+    await client.send<{ version: number }>('PUT', `/folios/${folio.id}/letter`, {
+      version: folio.letterVersion,
+      letter: { ...folio.letter, language: 'de-DE' },
+    })
+  ).body;
+  expect(version).toBeGreaterThan(folio.letterVersion);
+  const { body } = await client.send<RunStarted>('POST', `/folios/${folio.id}/runs`, {});
+  const other = await elsewhere();
+  expect((await other.send('POST', `/folios/${folio.id}/runs/${body.run!.id}/stop`, {})).status).toBe(200);
+  expect((await manager.findOneByOrFail(PressRunRow, { id: body.run!.id })).state).not.toBe('running');
+  await first.running.press.ended(body.run!.id);
+  const rows = await manager.findBy(PaperRow, { folioId: folio.id });
+  const standing = rows.filter(({ state }) => state === 'pressed');
+  // Each learner has exactly one paper that stands, and it has its file; nothing waits any more.
+  expect(standing).toHaveLength(LEARNERS);
+  expect(new Set(standing.map(({ entryId }) => entryId)).size).toBe(LEARNERS);
+  expect(standing.every(({ blobHash }) => blobHash !== null)).toBe(true);
+  expect(rows.filter(({ state }) => state === 'waiting')).toEqual([]);
+  // And what is left can be pressed, on either server.
+  expect((await other.send<RunStarted>('POST', `/folios/${folio.id}/runs`, {})).status).toBe(200);
+  await until(
+    'the rest is pressed',
+    async () => !(await manager.existsBy(PressRunRow, { state: 'running' })),
+  );
+});
+
+test('a run whose server is gone is finished by a living one, without a restart', async () => {
+  const folio = await largeFolio();
+  const { manager } = first.running.database;
+  // As a server leaves it that was killed right after it had claimed the run.
+  const { body } = await client.send<RunStarted>('POST', `/folios/${folio.id}/runs`, {});
+  await first.running.press.ended(body.run!.id);
+  await manager.update(PaperRow, { runId: body.run!.id }, { state: 'waiting', blobHash: null });
+  await manager.query(
+    "UPDATE press_run SET state = 'running', owner = 'gone', claimedUntil = UTC_TIMESTAMP(3) + INTERVAL 2 SECOND WHERE id = ?",
+    [body.run!.id],
+  );
+  await until('the run is finished', async () =>
+    manager.existsBy(PressRunRow, { id: body.run!.id, state: 'finished' }),
+  );
+  expect(await manager.countBy(PaperRow, { runId: body.run!.id, state: 'pressed' })).toBe(LEARNERS);
+});
+
+test('the database is killed in a run and while people work: said as such, and all goes on by itself', async () => {
+  const folder = await mkdtemp(path.join(tmpdir(), 'scriptum-outage-'));
+  const database = await startMariaDb({ folder });
+  const running = await startServer(readSettings({ ...first.settings, SCRIPTUM_DATA: folder }), database.url);
+  const own = { ...first, running };
+  try {
+    const person = await newSchool(own);
+    const rows = Array.from({ length: LEARNERS }, (_, n) => `Learner ${n}`);
+    const folio = await person.folioOf(`Name\n${rows.join('\n')}`, { letter: ['Dear {{Name}}'] });
+    const { body } = await person.send<RunStarted>('POST', `/folios/${folio.id}/runs`, {});
+    process.kill(Number(readFileSync(path.join(folder, 'mariadb', 'scriptum.pid'), 'utf8')), 'SIGKILL');
+    const seen = new Set<string>();
+    await until('the database is back', async () => {
+      const reply = await person.send<ProblemDetails>('GET', `/folios/${folio.id}`);
+      if (reply.status !== 200) seen.add(`${reply.status} ${reply.body.code}`);
+      return reply.status === 200;
+    });
+    expect([...seen].filter((one) => one !== '503 database-away')).toEqual([]);
+    const { manager } = running.database;
+    await until('the run is finished', async () =>
+      manager.existsBy(PressRunRow, { id: body.run!.id, state: 'finished' }).catch(() => false),
+    );
+    expect(await manager.countBy(PaperRow, { folioId: folio.id, state: 'pressed' })).toBe(LEARNERS);
+    expect((await person.press(own, folio.id)).upToDate).toBe(LEARNERS);
+    // A save whose answer was lost is sent once more, and is no conflict.
+    const save = { version: folio.noteVersion, note: { ...folio.note, subject: [] } };
+    expect((await person.send('PUT', `/folios/${folio.id}/note`, save)).status).toBe(200);
+    expect((await person.send('PUT', `/folios/${folio.id}/note`, save)).status).toBe(200);
+    const other = { ...save, note: { ...save.note, toColumnId: null } };
+    expect((await person.send('PUT', `/folios/${folio.id}/note`, { ...other, version: 1 })).status).toBe(409);
+  } finally {
+    await running.close();
+    await database.stop();
+    await rm(folder, { recursive: true, force: true });
+  }
+});
