@@ -72,6 +72,12 @@ export const ENDPOINTS = define({
   },
   signIn: { method: 'post', path: '/sign-in', summary: 'Sign in', open: true, body: SignIn, answer: Me },
   signOut: { method: 'post', path: '/sign-out', summary: 'Sign out', answer: Me },
+  signOutEverywhere: {
+    method: 'post',
+    path: '/sign-out-everywhere',
+    summary: 'Sign out in all browsers and on all devices',
+    answer: Me,
+  },
   listFolios: { method: 'get', path: '/folios', summary: "The school's folios", answer: FolioList },
   createFolio: {
     method: 'post',
@@ -264,6 +270,12 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/messages/{messageId}/again',
     summary: 'Send a refused or unconfirmed message again',
     answer: Nothing,
+  },
+  tryMailAgain: {
+    method: 'post',
+    path: '/mail-account/again',
+    summary: 'Try the mail account again now, and with it all messages that wait for it',
+    answer: z.object({ waiting: z.number().int() }),
   },
   mailboxes: {
     method: 'get',

@@ -69,6 +69,10 @@ export const DispatchProgress = z.object({
   waiting: z.number().int(),
   refused: z.number().int(),
   unconfirmed: z.number().int(),
+  /** Of those waiting, how many are kept back: their paper was held, or their learner left out, since. */
+  keptBack: z.number().int(),
+  /** Why no mail of this school goes out at all just now, where that is so. */
+  fault: z.object({ answer: z.string(), since: Instant, nextAttemptAt: Instant }).nullable(),
 });
 export type DispatchProgress = z.infer<typeof DispatchProgress>;
 
@@ -78,7 +82,7 @@ export const Register = z
 export type Register = z.infer<typeof Register>;
 
 export const HoldPapers = z
-  .object({ paperIds: z.array(Id).min(1), hold: z.boolean() })
+  .object({ paperIds: z.array(Id).min(1).max(50_000), hold: z.boolean() })
   .meta({ id: 'HoldPapers' });
 
 /** Who would get mail, before anything leaves. */

@@ -1,7 +1,16 @@
 import { z } from 'zod';
 
 export const SignIn = z
-  .object({ email: z.string().min(1).max(254), password: z.string().min(1).max(1000) })
+  .object({
+    /** RFC 5321 4.5.3.1: at most 254 characters. Letters, digits and signs that can be seen. */
+    email: z
+      .string()
+      .max(254)
+      .trim()
+      .toLowerCase()
+      .regex(/^[\p{L}\p{N}!-~]+$/u, 'Write the email address without spaces or invisible signs.'),
+    password: z.string().min(1).max(1000),
+  })
   .meta({ id: 'SignIn' });
 export type SignIn = z.infer<typeof SignIn>;
 

@@ -1,23 +1,24 @@
+import { isDeepStrictEqual } from 'node:util';
 import { guessAddressColumn, nameColumns, type Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import { fieldForColumn, matchFields, type Filing, type LineText } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
 import { FolioRow, TemplateRow } from '../store/entities/folio.js';
-import { findTemplate } from '../store/folios.js';
+import { lockTemplate } from '../store/folios.js';
 import { newId } from '../store/id.js';
 
-/** Matches all fields of the folio to the roll, and makes a first guess where people have said nothing yet. */
+/** Matches all fields of the folio, whose row is locked, to the roll, and makes a first guess where people have said nothing yet. */
 export async function matchAllFields(manager: EntityManager, folio: FolioRow, roll: Roll): Promise<void> {
-  const template = await findTemplate(manager, folio.schoolId, folio.id);
   const { columns } = roll;
-  await manager.update(
-    TemplateRow,
-    { id: template.id },
-    {
-      letter: { ...template.letter, fields: matchFields(template.letter.fields, columns) },
-      version: template.version + 1,
-    },
-  );
+  // Locked, so that a letter saved meanwhile is either in what is read here or finds another version and is refused.
+  const template = await lockTemplate(manager, folio.schoolId, folio.id);
+  const fields = matchFields(template.letter.fields, columns);
+  if (!isDeepStrictEqual(fields, template.letter.fields))
+    await manager.update(
+      TemplateRow,
+      { id: template.id, version: template.version },
+      { letter: { ...template.letter, fields }, version: template.version + 1 },
+    );
   const known = new Set(columns.map((column) => column.id));
   const to = folio.note.toColumnId;
   const note = {
@@ -29,11 +30,14 @@ export async function matchAllFields(manager: EntityManager, folio: FolioRow, ro
     folio.filing.pattern.length > 0
       ? { ...folio.filing, fields: matchFields(folio.filing.fields, columns) }
       : firstFiling(folio.title, columns);
-  await manager.update(
-    FolioRow,
-    { id: folio.id, schoolId: folio.schoolId },
-    { note, filing, noteVersion: folio.noteVersion + 1, filingVersion: folio.filingVersion + 1 },
-  );
+  // The folio's row is locked by whoever calls this (`lockFolio`), so its versions are those of now.
+  const changed: Partial<FolioRow> = {};
+  if (!isDeepStrictEqual(note, folio.note))
+    Object.assign(changed, { note, noteVersion: folio.noteVersion + 1 });
+  if (!isDeepStrictEqual(filing, folio.filing))
+    Object.assign(changed, { filing, filingVersion: folio.filingVersion + 1 });
+  if (Object.keys(changed).length > 0)
+    await manager.update(FolioRow, { id: folio.id, schoolId: folio.schoolId }, changed);
 }
 
 /** `Folio title – Learner's name`. */

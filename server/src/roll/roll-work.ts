@@ -1,0 +1,153 @@
+import type { BringIn, DispatchPlan, Folio, Register } from '@scriptum/core/contract';
+import { preflight, type Finding } from '@scriptum/core/preflight';
+import { presentRoll, RollPatch, type Entry } from '@scriptum/core/roll';
+import type { Reading } from '@scriptum/core/table';
+import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
+import type { DataSource } from 'typeorm';
+import { checkInput, readJson } from '../http/input.js';
+import { planDispatch, queueDispatch } from '../post/dispatch.js';
+import { planRun, type RunRequest, type StartedRun } from '../press/plan-run.js';
+import { fromProblem, notFound } from '../refusal.js';
+import { readBlob } from '../store/blobs.js';
+import { findFolio, loadAssets, loadFolio, lockFolio } from '../store/folios.js';
+import { newId } from '../store/id.js';
+import { inTransaction } from '../store/in-transaction.js';
+import { loadRegister } from '../store/register.js';
+import { bringIn, takeOut } from './bring-in.js';
+import { goBack } from './earlier.js';
+import { patchRoll } from './patch-roll.js';
+import { rollFile } from './roll-file.js';
+import { loadWorkedEntry, loadWorkedRoll } from './worked-roll.js';
+
+/** Which folio, of which school. */
+interface Place {
+  readonly schoolId: string;
+  readonly folioId: string;
+}
+
+/** JSON that is sent as it is: made where the work is done, so that it need not be made from objects once more. */
+export interface JsonBytes<T> {
+  readonly json: Uint8Array;
+  /** Only for the compiler. */
+  readonly of?: T;
+}
+
+const jsonOf = <T>(value: T): JsonBytes<T> => ({ json: Buffer.from(JSON.stringify(value)) });
+
+/**
+ * All work over a whole roll: reading files, bringing them in, changing, working out, checking, planning. It runs in
+ * processes of its own (`Rolls`), since a roll may be large and what people write into it may be hard to work out.
+ */
+export const ROLL_WORK = {
+  async folio(database: DataSource, { schoolId, folioId }: Place): Promise<JsonBytes<Folio>> {
+    return jsonOf(await loadFolio(database.manager, schoolId, folioId));
+  },
+
+  async bringIn(
+    database: DataSource,
+    { schoolId, folioId, file, as }: Place & { file: FileToRead; as: BringIn['as'] },
+  ): Promise<JsonBytes<Folio>> {
+    const bytes = await readBlob(database.manager, schoolId, file.blobHash);
+    if (!bytes) throw notFound('The file');
+    const opened = openSheetFile(bytes);
+    const laidOut = opened.ok ? opened.value.layOut(file.reading, newId) : opened;
+    if (!laidOut.ok) throw fromProblem(laidOut.problem);
+    await inTransaction(database, (manager) =>
+      bringIn(
+        manager,
+        schoolId,
+        folioId,
+        { name: file.name, blobHash: file.blobHash, laidOut: laidOut.value },
+        as,
+      ),
+    );
+    return jsonOf(await loadFolio(database.manager, schoolId, folioId));
+  },
+
+  async patchRoll(
+    database: DataSource,
+    { schoolId, folioId, body }: Place & { body: Uint8Array },
+  ): Promise<void> {
+    const patch = checkInput(RollPatch, readJson(body));
+    await inTransaction(database, (manager) => patchRoll(manager, schoolId, folioId, patch));
+  },
+
+  async takeOut(
+    database: DataSource,
+    { schoolId, folioId, sourceId }: Place & { sourceId: string },
+  ): Promise<JsonBytes<Folio>> {
+    await inTransaction(database, (manager) => takeOut(manager, schoolId, folioId, sourceId));
+    return jsonOf(await loadFolio(database.manager, schoolId, folioId));
+  },
+
+  async goBack(
+    database: DataSource,
+    { schoolId, folioId, earlierId }: Place & { earlierId: string },
+  ): Promise<JsonBytes<Folio>> {
+    await inTransaction(database, async (manager) =>
+      goBack(manager, await lockFolio(manager, schoolId, folioId), earlierId),
+    );
+    return jsonOf(await loadFolio(database.manager, schoolId, folioId));
+  },
+
+  async rollFile(
+    database: DataSource,
+    { schoolId, folioId, kind, who }: Place & { kind: WriteKind; who: 'in' | 'all' },
+  ): Promise<{ title: string; bytes: Uint8Array }> {
+    const folio = await findFolio(database.manager, schoolId, folioId);
+    const { roll } = await loadWorkedRoll(database.manager, folio);
+    return { title: folio.title, bytes: rollFile(roll, folio.title, kind, who) };
+  },
+
+  async entry(
+    database: DataSource,
+    { schoolId, folioId, entryId }: Place & { entryId: string },
+  ): Promise<Entry | null> {
+    const folio = await findFolio(database.manager, schoolId, folioId);
+    return loadWorkedEntry(database.manager, folio, entryId);
+  },
+
+  async preflight(database: DataSource, { schoolId, folioId }: Place): Promise<{ findings: Finding[] }> {
+    const { manager } = database;
+    const folio = await loadFolio(manager, schoolId, folioId);
+    const assets = new Set((await loadAssets(manager, schoolId, folioId)).map(({ id }) => id));
+    const { roll, findings } = await loadWorkedRoll(manager, await findFolio(manager, schoolId, folioId));
+    return { findings: preflight({ ...folio, roll: presentRoll(roll), marks: findings(), assets }) };
+  },
+
+  async planRun(database: DataSource, request: RunRequest): Promise<StartedRun> {
+    return inTransaction(database, (manager) => planRun(manager, request));
+  },
+
+  async register(database: DataSource, { schoolId, folioId }: Place): Promise<JsonBytes<Register>> {
+    return jsonOf(await loadRegister(database, schoolId, folioId));
+  },
+
+  async planDispatch(database: DataSource, { schoolId, folioId }: Place): Promise<DispatchPlan> {
+    return planDispatch(database.manager, schoolId, folioId);
+  },
+
+  async queueDispatch(
+    database: DataSource,
+    {
+      schoolId,
+      folioId,
+      asked,
+      domain,
+    }: Place & { asked: { planId: string; again: boolean }; domain: string },
+  ): Promise<number> {
+    return inTransaction(database, (manager) => queueDispatch(manager, schoolId, folioId, asked, domain));
+  },
+};
+
+/** A kept file, and how it is to be read. */
+export interface FileToRead {
+  readonly name: string;
+  readonly blobHash: string;
+  readonly reading: Reading;
+}
+
+export type RollWork = typeof ROLL_WORK;
+export type RollTask = {
+  [Name in keyof RollWork]: { readonly name: Name; readonly given: Parameters<RollWork[Name]>[1] };
+}[keyof RollWork];
