@@ -6,18 +6,23 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino, type Logger } from 'pino';
+import { plainError } from './http/plain-error.js';
 import type { DataSource } from 'typeorm';
 import { DEMO_ACCOUNT, loadDemo } from './demo/load-demo.js';
+import { Streams } from './http/streams.js';
 import { FolioEvents } from './folio-events.js';
 import { createApp } from './http/app.js';
 import { Outbox } from './post/outbox.js';
 import { PracticePost } from './post/practice-post.js';
 import { Press } from './press/press.js';
-import { SheetReader } from './roll/sheet-reader.js';
+import { Rolls } from './roll/rolls.js';
 import { Typesetter } from './press/typesetter.js';
 import type { Settings } from './settings.js';
 import { School, Staff } from './store/entities/people.js';
 import { openDatabase } from './store/database.js';
+import { newId } from './store/id.js';
+import { takeNamedLock } from './store/named-lock.js';
+import { sweepLimits } from './store/limits.js';
 import { DatabaseSessionStore } from './store/session-store.js';
 
 /** A running Scriptum. */
@@ -27,30 +32,50 @@ export interface Running {
   readonly database: DataSource;
   readonly press: Press;
   readonly outbox: Outbox;
+  readonly typesetter: Typesetter;
+  readonly rolls: Rolls;
   /** The demo sign-in, where the demo school is there. */
   readonly demo: { email: string; password: string } | null;
   /** Finishes what is at hand and stops. */
   close(): Promise<void>;
 }
 
+/** Milliseconds between two looks for work that nobody does. */
+const PRESS_POLL = 2_000;
+const OUTBOX_POLL = 3_000;
+/** Milliseconds between two rounds in which sessions and counts that have run out are taken out. */
+const SWEEP_EVERY = 10 * 60_000;
+
 const root = fileURLToPath(new URL('../..', import.meta.url));
 
 /** Starts all of Scriptum but MariaDB itself, whose URL it is given. */
 export async function startServer(settings: Settings, databaseUrl: string): Promise<Running> {
-  const log = pino({ level: settings.log, base: undefined });
+  const log = pino({ level: settings.log, base: undefined, serializers: { err: plainError } });
   const database = await openDatabase(databaseUrl);
-  const typesetter = new Typesetter(settings.pressWorkers, settings.documentTime);
+  const typesetter = new Typesetter({ workers: settings.pressWorkers, timeLimit: settings.documentTime });
   const events = new FolioEvents();
   const practicePost = settings.smtpUrl ? null : new PracticePost(database, log);
   await practicePost?.listen(settings.practicePostPort);
   const outbox = new Outbox(
     database,
-    { urlFor: (schoolId) => settings.smtpUrl ?? practicePost!.urlFor(schoolId), from: settings.mailFrom },
+    {
+      urlFor: (schoolId) => settings.smtpUrl ?? practicePost!.urlFor(schoolId),
+      from: settings.mailFrom,
+      term: settings.claimTerm,
+      poll: OUTBOX_POLL,
+    },
     events,
     log,
   );
-  const sheetReader = new SheetReader();
-  const press = new Press(database, typesetter, events, log);
+  const rolls = new Rolls({ databaseUrl });
+  const press = new Press(database, typesetter, events, log, {
+    owner: newId(),
+    term: settings.claimTerm,
+    poll: PRESS_POLL,
+    plan: (request) => rolls.do('planRun', request),
+  });
+  const sessions = new DatabaseSessionStore(database);
+  const streams = new Streams(sessions);
   const demo = settings.demo ? await demoAccount(database) : null;
   const version = (JSON.parse(await readFile(path.join(root, 'package.json'), 'utf8')) as { version: string })
     .version;
@@ -59,7 +84,9 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     database,
     events,
     typesetter,
-    sheetReader,
+    rolls,
+    sessions,
+    streams,
     programs: press.programs,
     press,
     outbox,
@@ -70,28 +97,38 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     domain: settings.mailFrom.split('@')[1]!,
     sessionSecret: settings.sessionSecret ?? (await ownSecret(settings.dataFolder)),
     secureCookies: settings.secureCookies,
+    trustProxy: settings.trustProxy,
     webFolder: existsSync(path.join(webFolder, 'index.html')) ? webFolder : null,
   });
   const http = createServer(app);
   await listen(http, settings.port, settings.host);
-  const resumed = await press.resume();
-  if (resumed > 0) log.info({ count: resumed }, 'going on with press runs that were not finished');
+  typesetter.warm();
+  rolls.warm();
+  await press.open();
   await outbox.open();
-  await new DatabaseSessionStore(database).sweep();
+  const sweep = async (): Promise<void> => {
+    await sessions.sweep();
+    await sweepLimits(database);
+  };
+  await sweep();
+  const sweeping = setInterval(() => void sweep().catch(() => undefined), SWEEP_EVERY).unref();
   const { port } = http.address() as AddressInfo;
   return {
     url: `http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${port}`,
     database,
     press,
     outbox,
+    typesetter,
+    rolls,
     demo,
     async close() {
+      clearInterval(sweeping);
       await closeHttp(http, log);
       await press.close();
       await outbox.close();
       await practicePost?.close();
       await typesetter.close();
-      await sheetReader.close();
+      await rolls.close();
       await database.destroy();
     },
   };
@@ -99,7 +136,13 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
 
 /** The demo school, made where there is no school at all. */
 async function demoAccount(database: DataSource): Promise<{ email: string; password: string } | null> {
-  if ((await database.manager.count(School)) === 0) await loadDemo(database);
+  // One of several servers that start at the same time makes it.
+  const lock = await takeNamedLock(database, 'demo', 60);
+  try {
+    if ((await database.manager.count(School)) === 0) await loadDemo(database);
+  } finally {
+    await lock?.release();
+  }
   return (await database.manager.existsBy(Staff, { email: DEMO_ACCOUNT.email })) ? DEMO_ACCOUNT : null;
 }
 

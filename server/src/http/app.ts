@@ -3,40 +3,52 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { ENDPOINTS, openApiDocument } from '@scriptum/core/contract';
 import compression from 'compression';
-import { csrfSync } from 'csrf-sync';
+import cookieParser from 'cookie-parser';
+import { doubleCsrf } from 'csrf-csrf';
 import express, { type Express, type Request, type Response } from 'express';
 import session from 'express-session';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { notFound } from '../refusal.js';
-import { DatabaseSessionStore, SESSION_LIFE } from '../store/session-store.js';
+import { SESSION_LIFE, type DatabaseSessionStore } from '../store/session-store.js';
 import { answer } from './call.js';
+import { forStaff } from './for-staff.js';
+import { refuseOdd } from './input.js';
+import { plainError } from './plain-error.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
 import { practiceRoutes } from './practice-routes.js';
 import { problems } from './problems.js';
 import { registerRoutes, type RegisterParts } from './register-routes.js';
 import { rollBodies, rollRoutes, type RollParts } from './roll-routes.js';
-import { staffRoutes, type SignInOptions } from './staff-routes.js';
+import { staffRoutes, type StaffParts } from './staff-routes.js';
 
-export interface AppParts extends FolioParts, RollParts, RegisterParts, SignInOptions {
+export interface AppParts extends FolioParts, RollParts, RegisterParts, StaffParts {
   readonly log: Logger;
   readonly sessionSecret: string;
   readonly secureCookies: boolean;
+  /** Which proxies to believe about who asks, and whether by HTTPS: Express's `trust proxy`. */
+  readonly trustProxy: number | string | undefined;
+  readonly sessions: DatabaseSessionStore;
   readonly version: string;
   /** Folder of the built interface, or null where only the HTTP interface is served. */
   readonly webFolder: string | null;
 }
 
+/** Bytes of JSON that are read from people who are signed in, and from others. */
+const STAFF_BODY = 4 * 1024 * 1024;
+const STRANGERS_BODY = 16 * 1024;
+
 /** The whole HTTP side: `/api`, and the interface for every other path. */
 export function createApp(parts: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
+  if (parts.trustProxy !== undefined) app.set('trust proxy', parts.trustProxy);
   app.use(
     pinoHttp({
       logger: parts.log,
       autoLogging: { ignore: (request) => request.url === '/api/health' },
-      serializers: { req: plainRequest, res: plainResponse },
+      serializers: { req: plainRequest, res: plainResponse, err: plainError },
     }),
   );
   app.use((_request, response, next) => {
@@ -73,23 +85,36 @@ function api(parts: AppParts): express.Router {
     session({
       name: 'scriptum.sid',
       secret: parts.sessionSecret,
-      store: new DatabaseSessionStore(parts.database),
+      store: parts.sessions,
       resave: false,
       saveUninitialized: false,
       cookie: {
         httpOnly: true,
         sameSite: 'strict',
         secure: parts.secureCookies,
-        maxAge: SESSION_LIFE,
+        maxAge: SESSION_LIFE.whole,
         path: '/',
       },
     }),
   );
-  const csrf = csrfSync({ getTokenFromRequest: (request) => request.headers['x-csrf-token'] as string });
-  router.use(csrf.csrfSynchronisedProtection);
+  router.use(cookieParser());
+  const csrf = doubleCsrf({
+    getSecret: () => parts.sessionSecret,
+    // Nobody's session is kept before sign-in, so there is nothing else to bind the token to.
+    getSessionIdentifier: (request) => (request.session.staffId ? request.sessionID : 'nobody'),
+    cookieName: 'scriptum.csrf',
+    cookieOptions: { httpOnly: true, sameSite: 'strict', secure: parts.secureCookies, path: '/' },
+    getCsrfTokenFromRequest: (request) => request.headers['x-csrf-token'],
+  });
+  router.use(csrf.doubleCsrfProtection);
   rollBodies(router);
-  router.use(express.json({ limit: 4 * 1024 * 1024, type: 'application/json' }));
-  staffRoutes(router, parts.database, parts, (request) => csrf.generateToken(request));
+  router.use(forStaff(express.json({ limit: STAFF_BODY, type: 'application/json' })));
+  router.use(express.json({ limit: STRANGERS_BODY, type: 'application/json' }));
+  router.use((request, _response, next) => {
+    if (!Buffer.isBuffer(request.body)) refuseOdd(request.body);
+    next();
+  });
+  staffRoutes(router, parts, (request, response) => csrf.generateCsrfToken(request, response));
   folioRoutes(router, parts);
   rollRoutes(router, parts);
   registerRoutes(router, parts);

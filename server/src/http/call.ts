@@ -1,7 +1,9 @@
 import { ENDPOINTS, type Endpoint, type EndpointName } from '@scriptum/core/contract';
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
-import { Refusal } from '../refusal.js';
+import { notFound, Refusal } from '../refusal.js';
+import type { JsonBytes } from '../roll/roll-work.js';
+import { checkInput } from './input.js';
 
 declare module 'express-session' {
   interface SessionData {
@@ -25,12 +27,27 @@ export interface Call<E extends Endpoint> {
   readonly schoolId: string;
 }
 
+type Answered<E> = Answer<E> | JsonBytes<Answer<E>>;
+
 export type Handler<N extends EndpointName> = (
   call: Call<(typeof ENDPOINTS)[N]>,
-) => Promise<Answer<(typeof ENDPOINTS)[N]>> | Answer<(typeof ENDPOINTS)[N]>;
+) => Promise<Answered<(typeof ENDPOINTS)[N]>> | Answered<(typeof ENDPOINTS)[N]>;
+
+export interface AnswerOptions {
+  /** The body is checked where the work is done: it may be too large for the thread that answers requests. */
+  readonly bodyAsItCame?: boolean;
+}
+
+/** What may stand in a path: an identity, or a number. */
+const PARAM = /^[0-9a-z]{1,64}$/;
 
 /** Puts a handler behind its endpoint: the session and the input are checked before it runs. */
-export function answer<N extends EndpointName>(router: Router, name: N, handler: Handler<N>): void {
+export function answer<N extends EndpointName>(
+  router: Router,
+  name: N,
+  handler: Handler<N>,
+  { bodyAsItCame = false }: AnswerOptions = {},
+): void {
   const endpoint: Endpoint = ENDPOINTS[name];
   const path = endpoint.path.replace(/\{(\w+)\}/g, ':$1');
   router[endpoint.method](path, async (request: Request, response: Response) => {
@@ -43,24 +60,25 @@ export function answer<N extends EndpointName>(router: Router, name: N, handler:
         'You are signed out. Sign in again; what you had saved is still there.',
       );
     }
+    if (Object.values(request.params).some((param) => !PARAM.test(String(param)))) throw notFound('This');
     const call = {
       request,
       response,
       params: request.params as Record<string, string>,
-      body: endpoint.body ? check(endpoint.body, request.body) : undefined,
-      query: endpoint.query ? check(endpoint.query, request.query) : undefined,
+      body: endpoint.body && !bodyAsItCame ? checkInput(endpoint.body, request.body) : undefined,
+      query: endpoint.query ? checkInput(endpoint.query, request.query) : undefined,
       staffId: staffId ?? '',
       schoolId: schoolId ?? '',
     };
     const result = await handler(call as never);
-    if (endpoint.answer && !response.headersSent) response.json(result);
+    if (!endpoint.answer || response.headersSent) return;
+    if (isJsonBytes(result)) response.type('application/json').send(asBuffer(result.json));
+    else response.json(result);
   });
 }
 
-function check(schema: z.ZodType, input: unknown): unknown {
-  const parsed = schema.safeParse(input);
-  if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0]!;
-  const where = issue.path.join('.');
-  throw new Refusal(400, 'input', `${where ? `At ${where}: ` : ''}${issue.message}`);
-}
+const asBuffer = ({ buffer, byteOffset, byteLength }: Uint8Array): Buffer =>
+  Buffer.from(buffer, byteOffset, byteLength);
+
+const isJsonBytes = (result: unknown): result is JsonBytes<unknown> =>
+  typeof result === 'object' && result !== null && 'json' in result && result.json instanceof Uint8Array;

@@ -2,6 +2,7 @@ import type { ProblemDetails } from '@scriptum/core/contract';
 import { SHEET_LIMITS, tooLarge } from '@scriptum/core/table';
 import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
+import { isDatabaseAway, isLockConflict } from '../store/database-away.js';
 import { Refusal } from '../refusal.js';
 
 /** Sends problem details (RFC 9457). */
@@ -24,9 +25,10 @@ const TITLES: Readonly<Record<number, string>> = {
   404: 'Not there',
   409: 'Cannot be done as things stand',
   413: 'Too large',
-  422: 'The file cannot be read',
+  422: 'Cannot be taken as it is',
   429: 'Too many tries',
   500: 'Scriptum failed',
+  503: 'Not just now',
 };
 
 interface BodyError {
@@ -45,6 +47,7 @@ export function problems(log: Logger): ErrorRequestHandler {
       return;
     }
     const refusal = asRefusal(error, request.path);
+    if (refusal?.status === 503) response.set('Retry-After', '2');
     if (!refusal) log.error({ err: error, path: request.path }, 'a request failed');
     sendProblem(
       response,
@@ -60,6 +63,20 @@ export function problems(log: Logger): ErrorRequestHandler {
 
 function asRefusal(error: Error & BodyError, path: string): Refusal | null {
   if (error instanceof Refusal) return error;
+  if (isDatabaseAway(error)) {
+    return new Refusal(
+      503,
+      'database-away',
+      'The database does not answer just now. Nothing is lost; it is tried again.',
+    );
+  }
+  if (isLockConflict(error)) {
+    return new Refusal(
+      503,
+      'busy',
+      'Somebody else is changing the same thing just now. Nothing was changed. Try again in a moment.',
+    );
+  }
   if (error.code === 'EBADCSRFTOKEN') {
     return new Refusal(403, 'csrf', 'This page was open for too long. Reload it and try again.');
   }

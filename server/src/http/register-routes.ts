@@ -1,31 +1,37 @@
+import { once } from 'node:events';
 import { ZipArchive } from 'archiver';
 import type { Response, Router } from 'express';
-import { In, type DataSource } from 'typeorm';
+import { In, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
-import { planDispatch, queueDispatch } from '../post/dispatch.js';
 import type { Outbox } from '../post/outbox.js';
 import { PRESENT } from '../press/plan-run.js';
 import type { Press } from '../press/press.js';
-import { notFound, Refusal } from '../refusal.js';
+import { conflict, notFound, Refusal } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
 import { PaperRow } from '../store/entities/register.js';
 import { note } from '../store/events.js';
 import { findFolio } from '../store/folios.js';
-import { describeRun, loadRegister } from '../store/register.js';
+import type { Rolls } from '../roll/rolls.js';
+import { MessageRow } from '../store/entities/register.js';
+import { inTransaction } from '../store/in-transaction.js';
+import { describeRun } from '../store/register.js';
 import { answer } from './call.js';
+import type { Streams } from './streams.js';
 
 export interface RegisterParts {
   readonly database: DataSource;
   readonly events: FolioEvents;
   readonly press: Press;
   readonly outbox: Outbox;
+  readonly rolls: Rolls;
+  readonly streams: Streams;
   /** Domain of the Message-IDs. */
   readonly domain: string;
 }
 
 export function registerRoutes(
   router: Router,
-  { database, events, press, outbox, domain }: RegisterParts,
+  { database, events, press, outbox, rolls, streams, domain }: RegisterParts,
 ): void {
   const { manager } = database;
 
@@ -39,24 +45,15 @@ export function registerRoutes(
     await press.stop(schoolId, params['folioId']!, params['runId']!);
     return {};
   });
-  answer(router, 'register', ({ schoolId, params }) => loadRegister(database, schoolId, params['folioId']!));
+  answer(router, 'register', ({ schoolId, params }) =>
+    rolls.do('register', { schoolId, folioId: params['folioId']! }),
+  );
 
   answer(router, 'events', async ({ request, response, schoolId, params }) => {
     const folioId = params['folioId']!;
     await findFolio(manager, schoolId, folioId);
-    response.set({
-      'Content-Type': 'text/event-stream',
-      'Cache-Control': 'no-cache, no-transform',
-      'X-Accel-Buffering': 'no',
-    });
-    response.flushHeaders();
-    response.write('retry: 2000\n\n');
-    const stop = events.listen(folioId, (news) => response.write(`data: ${JSON.stringify(news)}\n\n`));
-    const pulse = setInterval(() => response.write(': still here\n\n'), 20_000);
-    request.on('close', () => {
-      stop();
-      clearInterval(pulse);
-    });
+    const send = streams.begin(request, response, () => stop());
+    const stop = events.listen(folioId, send);
   });
 
   answer(router, 'paperFile', async ({ response, schoolId, params, query }) => {
@@ -82,6 +79,7 @@ export function registerRoutes(
     response.type('application/zip');
     const zip = new ZipArchive({ zlib: { level: 1 } });
     zip.on('error', (error) => response.destroy(error));
+    const closed = once(response, 'close').then(() => zip.abort());
     zip.pipe(response);
     const taken = new Set<string>();
     for (const paper of papers) {
@@ -91,40 +89,77 @@ export function registerRoutes(
       for (let n = 2; taken.has(name.toLowerCase()); n++)
         name = paper.fileName.replace(/\.pdf$/, ` (${n}).pdf`);
       taken.add(name.toLowerCase());
-      if (bytes) zip.append(bytes, { name, date: paper.pressedAt ?? new Date() });
+      if (!bytes) continue;
+      // One after the other, so that a slow line does not fill the memory with papers.
+      const packed = once(zip, 'entry');
+      zip.append(bytes, { name, date: paper.pressedAt ?? new Date() });
+      await Promise.race([packed, closed]);
+      if (response.destroyed) return;
     }
     await zip.finalize();
   });
   answer(router, 'holdPapers', async ({ schoolId, params, body }) => {
-    const where = { schoolId, folioId: params['folioId']!, id: In(body.paperIds) };
-    await manager.update(
-      PaperRow,
-      { ...where, state: In(body.hold ? ['pressed', 'cleared'] : ['held']) },
-      { state: body.hold ? 'held' : 'cleared' },
+    await inTransaction(database, (inside) =>
+      holdPapers(inside, schoolId, params['folioId']!, body.paperIds, body.hold),
     );
     events.tell(params['folioId']!, { kind: 'run' });
     return {};
   });
 
   answer(router, 'dispatchPlan', ({ schoolId, params }) =>
-    planDispatch(manager, schoolId, params['folioId']!),
+    rolls.do('planDispatch', { schoolId, folioId: params['folioId']! }),
   );
   answer(router, 'dispatch', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
-    const queued = await database.transaction((inside) =>
-      queueDispatch(inside, schoolId, folioId, body, domain),
-    );
+    const queued = await rolls.do('queueDispatch', { schoolId, folioId, asked: body, domain });
     await note(manager, { schoolId, staffId, folioId, kind: 'dispatched', count: queued });
     events.tell(folioId, { kind: 'dispatch' });
     outbox.wake();
     return { queued };
   });
+  answer(router, 'tryMailAgain', async ({ schoolId }) => ({
+    waiting: await outbox.tryAccountAgain(schoolId),
+  }));
   answer(router, 'sendAgain', async ({ schoolId, staffId, params }) => {
     await outbox.again(schoolId, params['folioId']!, params['messageId']!);
     await note(manager, { schoolId, staffId, folioId: params['folioId']!, kind: 'sent-again', count: 1 });
     events.tell(params['folioId']!, { kind: 'dispatch' });
     return {};
   });
+}
+
+/**
+ * Holds papers back, or clears held ones; messages that wait for them wait on.
+ *
+ * @throws Refusal `not-found` where one is not there; `on-its-way` where one is just being handed to the mail server.
+ */
+async function holdPapers(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+  paperIds: readonly string[],
+  hold: boolean,
+): Promise<void> {
+  const ids = [...new Set(paperIds)];
+  const messages = await manager.find(MessageRow, {
+    select: { id: true, state: true },
+    where: { schoolId, folioId, paperId: In(ids) },
+    lock: { mode: 'pessimistic_write' },
+  });
+  const where = { schoolId, folioId, id: In(ids) };
+  if ((await manager.countBy(PaperRow, where)) < ids.length)
+    throw notFound(ids.length === 1 ? 'This paper' : 'One of these papers');
+  const leaving = messages.filter(({ state }) => state === 'sending').length;
+  if (hold && leaving > 0)
+    throw conflict(
+      'on-its-way',
+      `${leaving === 1 ? 'One of these papers is' : `${leaving} of these papers are`} just being handed to the mail server, so nothing was held. Look again in a moment.`,
+    );
+  await manager.update(
+    PaperRow,
+    { ...where, state: In(hold ? ['pressed', 'cleared'] : ['held']) },
+    { state: hold ? 'held' : 'cleared' },
+  );
 }
 
 /** Content-Disposition with any file name (RFC 6266; RFC 8187 for what is not ASCII). */

@@ -1,25 +1,22 @@
-import { SHEET_LIMITS } from '@scriptum/core/table';
-import { json, raw, type RequestHandler, type Router } from 'express';
-import type { BringIn } from '@scriptum/core/contract';
+import { SHEET_LIMITS, tooLarge } from '@scriptum/core/table';
+import { raw, type Router } from 'express';
+import type { BringIn, Folio } from '@scriptum/core/contract';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
-import { notFound } from '../refusal.js';
-import { bringIn, takeOut, type ReadFile } from '../roll/bring-in.js';
-import { goBack } from '../roll/earlier.js';
-import { patchRoll } from '../roll/patch-roll.js';
-import { rollFile } from '../roll/roll-file.js';
-import type { SheetReader } from '../roll/sheet-reader.js';
-import { loadWorkedRoll } from '../roll/worked-roll.js';
+import { fromProblem, notFound } from '../refusal.js';
+import type { FileToRead, JsonBytes } from '../roll/roll-work.js';
+import type { Rolls } from '../roll/rolls.js';
 import { keepBlob, readBlob } from '../store/blobs.js';
 import { SourceRow } from '../store/entities/folio.js';
 import { note } from '../store/events.js';
-import { findFolio, loadFolio, lockFolio } from '../store/folios.js';
+import { findFolio } from '../store/folios.js';
 import { answer } from './call.js';
+import { forStaff } from './for-staff.js';
 
 export interface RollParts {
   readonly database: DataSource;
   readonly events: FolioEvents;
-  readonly sheetReader: SheetReader;
+  readonly rolls: Rolls;
 }
 
 /** A patch may change every cell of a large roll. */
@@ -35,41 +32,37 @@ export function rollBodies(router: Router): void {
   const file = forStaff(raw({ type: () => true, limit: SHEET_LIMITS.bytes }));
   router.post('/folios/:folioId/sheet', file);
   router.post('/folios/:folioId/files', file);
-  router.patch('/folios/:folioId/roll', forStaff(json({ limit: PATCH_MOST })));
-}
-
-/** Nobody else gets a large body read. */
-function forStaff(read: RequestHandler): RequestHandler {
-  return (request, response, next) => {
-    if (request.session.staffId) void read(request, response, next);
-    else next();
-  };
+  router.patch('/folios/:folioId/roll', forStaff(raw({ type: () => true, limit: PATCH_MOST })));
 }
 
 /** Bringing files in, changing the roll, having it back, saving it. */
-export function rollRoutes(router: Router, { database, events, sheetReader }: RollParts): void {
+export function rollRoutes(router: Router, { database, events, rolls }: RollParts): void {
   const { manager } = database;
   const bytesOf = (body: unknown): Buffer => (Buffer.isBuffer(body) ? body : Buffer.alloc(0));
 
   const take = async (
-    schoolId: string,
-    folioId: string,
-    file: ReadFile,
+    { schoolId, folioId, staffId }: { schoolId: string; folioId: string; staffId: string },
+    file: FileToRead,
     as: BringIn['as'],
-  ): Promise<void> => {
-    await database.transaction((inside) => bringIn(inside, schoolId, folioId, file, as));
+    kind: string,
+  ): Promise<JsonBytes<Folio>> => {
+    const folio = await rolls.do('bringIn', { schoolId, folioId, file, as });
     events.tell(folioId, { kind: 'folio' });
+    await note(manager, { schoolId, staffId, folioId, kind });
+    return folio;
   };
 
   answer(router, 'bringInSheet', async ({ request, schoolId, staffId, params, query }) => {
     const folioId = params['folioId']!;
     await findFolio(manager, schoolId, folioId);
     const bytes = bytesOf(request.body);
-    const laidOut = await sheetReader.read(bytes, query.reading ?? {});
+    if (bytes.length > SHEET_LIMITS.bytes) {
+      const refused = tooLarge(bytes.length);
+      if (!refused.ok) throw fromProblem(refused.problem, 413);
+    }
     const blobHash = await keepBlob(manager, schoolId, bytes);
-    await take(schoolId, folioId, { name: query.name, blobHash, laidOut }, { kind: 'base' });
-    await note(manager, { schoolId, staffId, folioId, kind: 'sheet-brought-in' });
-    return loadFolio(manager, schoolId, folioId);
+    const file = { name: query.name, blobHash, reading: query.reading ?? {} };
+    return take({ schoolId, folioId, staffId }, file, { kind: 'base' }, 'sheet-brought-in');
   });
 
   answer(router, 'keepFile', async ({ request, schoolId, params }) => {
@@ -80,36 +73,34 @@ export function rollRoutes(router: Router, { database, events, sheetReader }: Ro
   answer(router, 'bringIn', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
     await findFolio(manager, schoolId, folioId);
-    const bytes = await readBlob(manager, schoolId, body.fileId);
-    if (!bytes) throw notFound('The file');
-    const laidOut = await sheetReader.read(bytes, body.reading);
-    await take(schoolId, folioId, { name: body.name, blobHash: body.fileId, laidOut }, body.as);
-    await note(manager, { schoolId, staffId, folioId, kind: `sheet-${body.as.kind}` });
-    return loadFolio(manager, schoolId, folioId);
+    const file = { name: body.name, blobHash: body.fileId, reading: body.reading };
+    return take({ schoolId, folioId, staffId }, file, body.as, `sheet-${body.as.kind}`);
   });
 
-  answer(router, 'patchRoll', async ({ schoolId, params, body }) => {
-    const folioId = params['folioId']!;
-    await database.transaction((inside) => patchRoll(inside, schoolId, folioId, body));
-    return {};
-  });
+  answer(
+    router,
+    'patchRoll',
+    async ({ request, schoolId, params }) => {
+      await rolls.do('patchRoll', { schoolId, folioId: params['folioId']!, body: bytesOf(request.body) });
+      return {};
+    },
+    { bodyAsItCame: true },
+  );
 
   answer(router, 'takeOutSource', async ({ schoolId, staffId, params }) => {
     const folioId = params['folioId']!;
-    await database.transaction((inside) => takeOut(inside, schoolId, folioId, params['sourceId']!));
+    const folio = await rolls.do('takeOut', { schoolId, folioId, sourceId: params['sourceId']! });
     await note(manager, { schoolId, staffId, folioId, kind: 'source-taken-out' });
     events.tell(folioId, { kind: 'folio' });
-    return loadFolio(manager, schoolId, folioId);
+    return folio;
   });
 
   answer(router, 'goBack', async ({ schoolId, staffId, params }) => {
     const folioId = params['folioId']!;
-    await database.transaction(async (inside) => {
-      await goBack(inside, await lockFolio(inside, schoolId, folioId), params['earlierId']!);
-    });
+    const folio = await rolls.do('goBack', { schoolId, folioId, earlierId: params['earlierId']! });
     await note(manager, { schoolId, staffId, folioId, kind: 'roll-taken-back' });
     events.tell(folioId, { kind: 'folio' });
-    return loadFolio(manager, schoolId, folioId);
+    return folio;
   });
 
   answer(router, 'sourceFile', async ({ response, schoolId, params }) => {
@@ -124,10 +115,9 @@ export function rollRoutes(router: Router, { database, events, sheetReader }: Ro
   });
 
   answer(router, 'rollFile', async ({ response, schoolId, params, query }) => {
-    const folio = await findFolio(manager, schoolId, params['folioId']!);
-    const bytes = rollFile((await loadWorkedRoll(manager, folio)).roll, folio.title, query.kind, query.who);
+    const { title, bytes } = await rolls.do('rollFile', { schoolId, folioId: params['folioId']!, ...query });
     response
-      .attachment(`${folio.title.replace(/[\\/:*?"<>|]/g, ' ').trim() || 'Roll'}.${query.kind}`)
+      .attachment(`${title.replace(/[\\/:*?"<>|]/g, ' ').trim() || 'Roll'}.${query.kind}`)
       .type(MIME[query.kind])
       .send(Buffer.from(bytes));
   });
