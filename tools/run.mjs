@@ -1,4 +1,4 @@
-// npm run press, npm run bench: prepares what is needed, then runs the compiled command.
+// npm run press, npm run bench, npm run trial: prepares what is needed, then runs the compiled command.
 import { build, checkNode, installDebian, installPackages, root } from './prepare.mjs';
 
 const [, , command, ...args] = process.argv;
@@ -7,6 +7,7 @@ const from = process.env.INIT_CWD ?? process.cwd();
 process.chdir(root);
 checkNode();
 if (command === 'bench') installDebian({ mariadbd: 'mariadb-server', chromium: 'chromium' });
+if (command === 'trial') installDebian({ mariadbd: 'mariadb-server' });
 installPackages();
 build({ web: command === 'bench' });
 process.chdir(from);

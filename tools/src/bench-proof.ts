@@ -16,14 +16,21 @@ export async function measureProof(running: Running): Promise<ProofTimes> {
 }
 
 async function serverTimes({ url, demo }: Running): Promise<number[]> {
-  let cookie = '';
+  const jar = new Map<string, string>();
   const call = async <T>(method: string, path: string, body?: unknown, token = ''): Promise<T> => {
     const response = await fetch(`${url}/api${path}`, {
       method,
-      headers: { cookie, 'x-csrf-token': token, ...(body ? { 'content-type': 'application/json' } : {}) },
+      headers: {
+        cookie: [...jar].map((pair) => pair.join('=')).join('; '),
+        'x-csrf-token': token,
+        ...(body ? { 'content-type': 'application/json' } : {}),
+      },
       body: body ? JSON.stringify(body) : undefined,
     });
-    cookie = response.headers.getSetCookie()[0]?.split(';')[0] ?? cookie;
+    for (const line of response.headers.getSetCookie()) {
+      const [pair = ''] = line.split(';');
+      jar.set(pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1));
+    }
     return (await response.json()) as T;
   };
   const token = async (): Promise<string> => (await call<{ token: string }>('GET', '/csrf')).token;

@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { userInfo } from 'node:os';
 import path from 'node:path';
@@ -17,6 +17,10 @@ export interface OwnDatabaseOptions {
   readonly folder: string;
   /** For tests: faster, and not safe against a power cut. */
   readonly careless?: boolean;
+  /** More options of the server. */
+  readonly more?: readonly string[];
+  /** Told when the server ended without being asked to, before it is started again. */
+  readonly ended?: () => void;
 }
 
 /** A sentence for the person who started the program. */
@@ -29,8 +33,16 @@ const STARTUP = 180_000;
 /** Waits for no disk: a slow one would take minutes for a thousand small writes at the start. */
 const CARELESS = ['--debug-no-sync', '--innodb-flush-log-at-trx-commit=0', '--innodb-doublewrite=0'];
 
-/** Starts MariaDB, made ready at the first start. After a crash InnoDB mends itself from its log. */
-export async function startMariaDb({ folder, careless = false }: OwnDatabaseOptions): Promise<OwnDatabase> {
+/**
+ * Starts MariaDB, made ready at the first start, and keeps it running until it is stopped. After a crash InnoDB mends
+ * itself from its log.
+ */
+export async function startMariaDb({
+  folder,
+  careless = false,
+  more = [],
+  ended,
+}: OwnDatabaseOptions): Promise<OwnDatabase> {
   const server = find('mariadbd');
   const data = path.join(folder, 'mariadb');
   const ready = path.join(data, '.scriptum-ready');
@@ -43,43 +55,92 @@ export async function startMariaDb({ folder, careless = false }: OwnDatabaseOpti
   }
   const port = await freePort();
   const log = path.join(folder, 'mariadb.log');
-  const out = openSync(log, 'a');
-  const child = spawn(
-    server,
-    [
-      '--no-defaults',
-      `--datadir=${data}`,
-      // Socket paths may have 107 bytes at most; a relative one, from the data folder, is always short enough.
-      '--socket=scriptum.sock',
-      `--pid-file=${path.join(data, 'scriptum.pid')}`,
-      `--port=${port}`,
-      '--bind-address=127.0.0.1',
-      '--skip-log-bin',
-      '--max-allowed-packet=256M',
-      '--character-set-server=utf8mb4',
-      '--innodb-buffer-pool-size=256M',
-      '--innodb-log-file-size=128M',
-      '--skip-name-resolve',
-      ...(isRoot() ? ['--user=root'] : []),
-      ...(careless ? CARELESS : []),
-    ],
-    // Its own group: a Ctrl-C in the terminal reaches Scriptum first, which then stops the database in order.
-    { cwd: data, stdio: ['ignore', out, out], detached: true },
-  );
-  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
-  const stop = async (): Promise<void> => {
-    if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
-    await ended;
+  const launch = (): ChildProcess => {
+    const out = openSync(log, 'a');
+    const child = spawn(
+      server,
+      [
+        '--no-defaults',
+        `--datadir=${data}`,
+        // Socket paths may have 107 bytes at most; a relative one, from the data folder, is always short enough.
+        '--socket=scriptum.sock',
+        `--pid-file=${path.join(data, 'scriptum.pid')}`,
+        `--port=${port}`,
+        '--bind-address=127.0.0.1',
+        '--skip-log-bin',
+        '--max-allowed-packet=256M',
+        '--character-set-server=utf8mb4',
+        '--innodb-buffer-pool-size=256M',
+        '--innodb-log-file-size=128M',
+        '--skip-name-resolve',
+        ...(isRoot() ? ['--user=root'] : []),
+        ...(careless ? CARELESS : []),
+        ...more,
+      ],
+      // Its own group: a Ctrl-C in the terminal reaches Scriptum first, which then stops the database in order.
+      { cwd: data, stdio: ['ignore', out, out], detached: true },
+    );
+    closeSync(out);
+    return child;
   };
+  const keeper = new Keeper(launch, (child) => untilItAnswers(child, port, log), ended);
   try {
-    await untilItAnswers(child, port, log);
+    await keeper.start();
     await makeDatabase(port);
   } catch (error) {
-    await stop();
+    await keeper.stop();
     throw error;
   }
-  if (!existsSync(ready)) (await import('node:fs/promises')).writeFile(ready, '');
-  return { url: `mysql://root@127.0.0.1:${port}/${DATABASE}`, stop };
+  if (!existsSync(ready)) writeFileSync(ready, '');
+  return { url: `mysql://root@127.0.0.1:${port}/${DATABASE}`, stop: () => keeper.stop() };
+}
+
+/** Milliseconds until a server that ended by itself is started again; longer each time it does not come up. */
+const RESTARTS = [100, 500, 2_000, 5_000, 15_000];
+
+/** Keeps a server running: one that ends without being asked to, because it was killed or broke down, is started again. */
+class Keeper {
+  private child: ChildProcess | null = null;
+  private gone: Promise<void> = Promise.resolve();
+  private stopping = false;
+  private failed = 0;
+
+  constructor(
+    private readonly launch: () => ChildProcess,
+    private readonly ready: (child: ChildProcess) => Promise<void>,
+    private readonly ended: (() => void) | undefined,
+  ) {}
+
+  async start(): Promise<void> {
+    const child = this.launch();
+    this.child = child;
+    this.gone = new Promise((resolve) => child.once('exit', () => resolve()));
+    child.once('error', () => undefined);
+    await this.ready(child);
+    this.failed = 0;
+    child.once('exit', () => this.again());
+    if (child.exitCode !== null || child.signalCode !== null) this.again();
+  }
+
+  async stop(): Promise<void> {
+    this.stopping = true;
+    const { child } = this;
+    if (child && child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
+    await this.gone;
+  }
+
+  private again(): void {
+    if (this.stopping) return;
+    this.ended?.();
+    const wait = RESTARTS[Math.min(this.failed++, RESTARTS.length - 1)]!;
+    setTimeout(() => {
+      if (this.stopping) return;
+      this.start().catch(() => {
+        if (this.child?.exitCode === null && this.child.signalCode === null) this.child.kill('SIGKILL');
+        this.again();
+      });
+    }, wait);
+  }
 }
 
 function find(name: string): string {

@@ -1,6 +1,7 @@
 import { rmSync } from 'node:fs';
 import { readSettings, SettingsError, type Settings } from '@scriptum/server/settings';
 import { startServer, type Running } from '@scriptum/server/server';
+import { plainError } from '@scriptum/server/http/plain-error';
 import { StartProblem, startMariaDb, type OwnDatabase } from './mariadb.js';
 
 /** Starts the database and the server, says where Scriptum is, and stops all of it in order at Ctrl-C. */
@@ -32,7 +33,11 @@ async function start(): Promise<void> {
     });
   }
   try {
-    if (!settings.databaseUrl) own = await startMariaDb({ folder: prepared(settings, fresh) });
+    if (!settings.databaseUrl)
+      own = await startMariaDb({
+        folder: prepared(settings, fresh),
+        ended: () => console.error('The database ended by itself. It is started again; nothing is lost.'),
+      });
     running = await startServer(settings, settings.databaseUrl ?? own!.url);
     if (stopping) return;
     console.log(welcome(running));
@@ -76,6 +81,9 @@ function sentence(error: unknown, settings: Settings): string {
   }
   return `Scriptum could not start: ${message}`;
 }
+
+// Whatever nobody waited for is told without what people typed, and ends no server.
+process.on('unhandledRejection', (error) => console.error(JSON.stringify(plainError(error))));
 
 start().catch((error: unknown) => {
   console.error(

@@ -1,18 +1,16 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { fileURLToPath } from 'node:url';
 import mysql, { type Connection, type RowDataPacket } from 'mysql2/promise';
 import { newId } from '@scriptum/server/store/id';
+import { ServerProcess } from '@scriptum/tools/trial/server-process';
 import { Client } from '../../server/test/testing/school.js';
 
-const program = fileURLToPath(new URL('../dist/start-main.js', import.meta.url));
 const LEARNERS = 600;
 let folder: string;
 let url: string;
 let sql: Connection;
-let server: ChildProcess | null = null;
+let server: ServerProcess | null = null;
 
 beforeAll(async () => {
   const base = process.env['TEST_DATABASE_URL']!;
@@ -25,41 +23,22 @@ beforeAll(async () => {
   folder = await mkdtemp(path.join(tmpdir(), 'scriptum-killed-'));
 });
 afterAll(async () => {
-  server?.kill('SIGKILL');
+  await server?.kill();
   await sql.end();
   await rm(folder, { recursive: true, force: true });
 });
 
 /** Starts Scriptum as `npm start` does and waits for its address. */
 async function start(): Promise<string> {
-  const child = spawn(process.execPath, [program], {
-    env: {
-      ...process.env,
-      NODE_OPTIONS: '',
-      SCRIPTUM_DATABASE_URL: url,
-      SCRIPTUM_PORT: '0',
-      SCRIPTUM_DATA: folder,
-      SCRIPTUM_LOG: 'silent',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
+  server = await ServerProcess.start({
+    SCRIPTUM_DATABASE_URL: url,
+    SCRIPTUM_DATA: folder,
+    SCRIPTUM_CLAIM_SECONDS: '3',
   });
-  server = child;
-  return new Promise((resolve, reject) => {
-    let said = '';
-    child.stdout.on('data', (chunk: Buffer) => {
-      said += chunk.toString();
-      const address = /Scriptum is ready:\s+(\S+)/.exec(said)?.[1];
-      if (address) resolve(address);
-    });
-    child.once('exit', () => reject(new Error(said)));
-  });
+  return server.url;
 }
 
-async function kill(): Promise<void> {
-  const ended = new Promise((resolve) => server!.once('exit', resolve));
-  server!.kill('SIGKILL');
-  await ended;
-}
+const kill = (): Promise<unknown> => server!.kill();
 
 const count = async (query: string): Promise<number> =>
   Number((await sql.query<RowDataPacket[]>(query))[0][0]!['n']);
@@ -114,8 +93,6 @@ test('killed in the middle of a run and of a dispatch: no paper lost or made twi
   const unconfirmed = await count("SELECT COUNT(*) AS n FROM message WHERE state = 'unconfirmed'");
   expect(unconfirmed).toBeLessThanOrEqual(16);
   expect(await count("SELECT COUNT(*) AS n FROM message WHERE state = 'sent'")).toBe(LEARNERS - unconfirmed);
-  const ended = new Promise((resolve) => server!.once('exit', resolve));
-  server!.kill('SIGINT');
-  expect(await ended).toBe(0);
+  expect(await server!.stop()).toBe(0);
   server = null;
 }, 120_000);

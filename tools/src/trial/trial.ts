@@ -1,0 +1,211 @@
+import { Findings } from './findings.js';
+import { Ground, pause } from './ground.js';
+import { oddText, seeded } from './odd-texts.js';
+import { Person } from './person.js';
+import type { ServerProcess } from './server-process.js';
+
+/** What can be tried, and how often. */
+export const TRIALS = ['press', 'dispatch', 'database', 'servers', 'texts'] as const;
+export type TrialName = (typeof TRIALS)[number];
+
+const PAPERS = 300;
+const MESSAGES = 160;
+const random = seeded(7);
+const between = (least: number, most: number): number => least + Math.floor(random() * (most - least));
+
+const rowsOf = (count: number, round: string): [string, string, string][] =>
+  Array.from({ length: count }, (_, n) => [
+    `Learner ${n}`,
+    `l${n}.${round}@families.example`,
+    `Remark ${n}, and something to read for the family.`,
+  ]);
+
+/** Presses a folio, and lets something happen when so many papers are made; then looks at what came of it. */
+async function pressTrial(
+  ground: Ground,
+  person: Person,
+  findings: Findings,
+  strike: () => Promise<void>,
+): Promise<void> {
+  const { id } = await person.folio(rowsOf(PAPERS, `p${findings.rounds}`));
+  await person.press(id);
+  const pressed = "SELECT COUNT(*) AS n FROM paper WHERE folioId = ? AND state = 'pressed'";
+  const enough = between(1, PAPERS - 60);
+  await ground.until(pressed, [id], (n) => n >= enough);
+  const began = performance.now();
+  await strike();
+  await ground.until(
+    "SELECT COUNT(*) AS n FROM press_run WHERE folioId = ? AND state = 'running'",
+    [id],
+    (n) => n === 0,
+  );
+  findings.slowest = Math.max(findings.slowest, performance.now() - began);
+  findings.rounds++;
+  const whole = await ground.count(
+    `SELECT COUNT(DISTINCT p.entryId) AS n FROM paper p JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash
+     WHERE p.folioId = ? AND p.state = 'pressed'`,
+    [id],
+  );
+  const rows = await ground.count('SELECT COUNT(*) AS n FROM paper WHERE folioId = ?', [id]);
+  findings.lost += PAPERS - whole;
+  findings.doubled += Math.max(0, rows - PAPERS);
+}
+
+/** Dispatches a folio, and lets something happen when so many messages have arrived; then looks at what came of it. */
+async function dispatchTrial(
+  ground: Ground,
+  person: Person,
+  findings: Findings,
+  strike: () => Promise<void>,
+  messages = MESSAGES,
+): Promise<void> {
+  const { id } = await person.folio(rowsOf(messages, `d${findings.rounds}`));
+  await person.press(id);
+  await ground.until(
+    "SELECT COUNT(*) AS n FROM press_run WHERE folioId = ? AND state = 'running'",
+    [id],
+    (n) => n === 0,
+  );
+  ground.sink.arrived.clear();
+  await person.dispatch(id);
+  const enough = between(1, messages - 30);
+  while (ground.sink.arrived.size < enough) await pause(2);
+  const began = performance.now();
+  await strike();
+  await ground.until(
+    "SELECT COUNT(*) AS n FROM message WHERE folioId = ? AND state IN ('queued', 'sending', 'deferred')",
+    [id],
+    (n) => n === 0,
+  );
+  findings.slowest = Math.max(findings.slowest, performance.now() - began);
+  findings.rounds++;
+  const state = (name: string): Promise<number> =>
+    ground.count('SELECT COUNT(*) AS n FROM message WHERE folioId = ? AND state = ?', [id, name]);
+  const [sent, unconfirmed] = [await state('sent'), await state('unconfirmed')];
+  const arrived = ground.sink.arrived.size;
+  findings.unconfirmed += unconfirmed;
+  findings.most = Math.max(findings.most, unconfirmed);
+  findings.arrived += arrived - sent;
+  findings.lost += messages - sent - unconfirmed + Math.max(0, sent - arrived);
+  for (const times of ground.sink.arrived.values()) findings.doubled += times - 1;
+}
+
+/** A server that is killed and started again. */
+class Killed {
+  person!: Person;
+  private server!: ServerProcess;
+  constructor(private readonly ground: Ground) {}
+
+  async start(): Promise<this> {
+    this.server = await this.ground.server();
+    this.person = await Person.ofDemo(this.server.url);
+    return this;
+  }
+
+  strike = async (): Promise<void> => {
+    await this.server.kill();
+    await this.start();
+  };
+
+  stop(): Promise<unknown> {
+    return this.server.stop();
+  }
+}
+
+const RUN: Readonly<Record<TrialName, (say: (line: string) => void, times: number) => Promise<void>>> = {
+  async press(say, times) {
+    const ground = await Ground.make();
+    const server = await new Killed(ground).start();
+    const findings = new Findings();
+    for (let n = 0; n < times; n++) await pressTrial(ground, server.person, findings, server.strike);
+    await server.stop();
+    await ground.close();
+    say(findings.say('The server is killed in a press', `${PAPERS} papers each`));
+  },
+
+  async dispatch(say, times) {
+    const ground = await Ground.make();
+    const server = await new Killed(ground).start();
+    const findings = new Findings();
+    for (let n = 0; n < times; n++) await dispatchTrial(ground, server.person, findings, server.strike);
+    await server.stop();
+    await ground.close();
+    say(findings.say('The server is killed in a dispatch', `${MESSAGES} messages each`));
+  },
+
+  async database(say, times) {
+    const ground = await Ground.make();
+    const server = await new Killed(ground).start();
+    const strike = async (): Promise<void> => ground.killDatabase();
+    const [papers, messages] = [new Findings(), new Findings()];
+    for (let n = 0; n < Math.ceil(times / 4); n++) await pressTrial(ground, server.person, papers, strike);
+    for (let n = 0; n < Math.ceil(times / 4); n++)
+      await dispatchTrial(ground, server.person, messages, strike);
+    await server.stop();
+    await ground.close();
+    say(papers.say('The database is killed in a press', `${PAPERS} papers each`));
+    say(messages.say('The database is killed in a dispatch', `${MESSAGES} messages each`));
+  },
+
+  async servers(say, times) {
+    const ground = await Ground.make(['--wait-timeout=1', '--interactive-timeout=1']);
+    const [both, dying] = [new Findings(), new Findings()];
+    const stays = await new Killed(ground).start();
+    for (let n = 0; n < Math.ceil(times / 4); n++) {
+      const other = await ground.server();
+      await dispatchTrial(ground, stays.person, both, () => pause(0), 300);
+      await other.kill();
+    }
+    for (let n = 0; n < Math.ceil(times / 4); n++) {
+      const dies = await new Killed(ground).start();
+      await dispatchTrial(ground, dies.person, dying, async () => dies.stop().then(() => undefined));
+    }
+    await stays.stop();
+    await ground.close();
+    say(both.say('Two servers send, the database closes idle connections after 1 s', '300 messages each'));
+    say(dying.say('Of two servers one ends in a dispatch, the other goes on', `${MESSAGES} messages each`));
+  },
+
+  async texts(say, times) {
+    const ground = await Ground.make();
+    const server = await ground.server();
+    const person = await Person.ofDemo(server.url);
+    const perFolio = 250;
+    let pressed = 0;
+    let failed = 0;
+    for (let n = 0; n < times; n++) {
+      const { id } = await person.folio(
+        Array.from({ length: perFolio }, (_, at) => [
+          `Learner ${at}`,
+          '',
+          oddText(random).replaceAll('\0', ''),
+        ]),
+      );
+      await person.press(id);
+      await ground.until(
+        "SELECT COUNT(*) AS n FROM press_run WHERE folioId = ? AND state = 'running'",
+        [id],
+        (m) => m === 0,
+      );
+      const state = (name: string): Promise<number> =>
+        ground.count('SELECT COUNT(*) AS n FROM paper WHERE folioId = ? AND state = ?', [id, name]);
+      pressed += await state('pressed');
+      failed += await state('failed');
+    }
+    const alive = server.isRunning;
+    await server.stop();
+    await ground.close();
+    say(
+      `Odd texts: ${pressed + failed} papers asked for ${perFolio * times}, ${pressed} pressed, ${failed} failed with a sentence; the server ${alive ? 'ran on' : 'ENDED'}`,
+    );
+  },
+};
+
+/** Does trials of the asked kinds, so many of each, and says what was found. */
+export async function trial(
+  names: readonly TrialName[],
+  times: number,
+  say: (line: string) => void,
+): Promise<void> {
+  for (const name of names) await RUN[name](say, times);
+}
