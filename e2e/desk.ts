@@ -10,7 +10,10 @@ export const test = base.extend<{ errors: string[] }>({
       page.on('console', (message) => {
         // Refused requests are what the tests of bad input are about; a blocked script is the test driver's own, in a
         // message's sandboxed frame.
-        if (message.type() === 'error' && !/status of 4\d\d|^Blocked script execution/.test(message.text()))
+        if (
+          message.type() === 'error' &&
+          !/status of (?:4\d\d|503)|^Blocked script execution/.test(message.text())
+        )
           errors.push(message.text());
       });
       await use(errors);

@@ -90,3 +90,43 @@ test('a deleted folio asks first, and is gone', async ({ page }) => {
   await page.getByRole('dialog').getByRole('button', { name: 'Delete the folio' }).click();
   await expect(page.getByRole('link', { name: /To be deleted/ })).toBeHidden();
 });
+
+test('while the database is away nothing typed is lost: it is said, and saved when it is back', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByRole('link', { name: /Instrument loans/ }).click();
+  const letter = page.getByRole('textbox', { name: 'Text of the letter' });
+  await letter.click();
+  await page.keyboard.press('Control+End');
+  let away = true;
+  const problem = { type: '', title: '', status: 503, detail: 'Away.', code: 'database-away' };
+  await page.route(/\/api\/folios\/\w+\/(letter|proof)$/, (route) =>
+    away
+      ? route.fulfill({ status: 503, contentType: 'application/problem+json', body: JSON.stringify(problem) })
+      : route.continue(),
+  );
+  await page.keyboard.type(' Kept through an outage.');
+  await expect(page.getByText('The database does not answer. Nothing is lost; trying again …')).toBeVisible();
+  await expect(page.getByText('Saving …')).toBeVisible();
+  await expectAccessible(page);
+  away = false;
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await expect(page.getByText('The database does not answer')).toBeHidden();
+  await page.reload();
+  await expect(letter).toContainText('Kept through an outage.');
+});
+
+test('signing out asks where; everywhere ends the other browser too', async ({ page, browser }) => {
+  await signIn(page);
+  const context = await browser.newContext({ baseURL: new URL(page.url()).origin });
+  const other = await context.newPage();
+  await signIn(other);
+  await page.getByRole('button', { name: /^Sign out/ }).click();
+  await expect(page.getByRole('menuitem', { name: 'Sign out here' })).toBeVisible();
+  await page.getByRole('menuitem', { name: 'Sign out everywhere' }).click();
+  await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
+  await other.reload();
+  await expect(other.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
+  await context.close();
+});

@@ -4,6 +4,7 @@ import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { csrfInterceptor } from './api/csrf-interceptor';
+import { outageInterceptor } from './api/outage';
 import { routes } from './routes';
 import { bringingInFeature } from './state/bringing-in';
 import * as bringingInEffects from './state/bringing-in-effects';
@@ -26,7 +27,7 @@ import { writingFeature } from './state/writing';
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
-    provideHttpClient(withInterceptors([csrfInterceptor])),
+    provideHttpClient(withInterceptors([outageInterceptor, csrfInterceptor])),
     provideRouter(routes, withComponentInputBinding()),
     provideStore(),
     provideState(sessionFeature),

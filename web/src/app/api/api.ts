@@ -28,6 +28,7 @@ export class Api {
   signIn = (email: string, password: string): Observable<Me> =>
     this.http.post<Me>('/api/sign-in', { email, password });
   signOut = (): Observable<Me> => this.http.post<Me>('/api/sign-out', {});
+  signOutEverywhere = (): Observable<Me> => this.http.post<Me>('/api/sign-out-everywhere', {});
 
   folios = (): Observable<{ folios: FolioSummary[] }> =>
     this.http.get<{ folios: FolioSummary[] }>('/api/folios');
@@ -84,6 +85,9 @@ export class Api {
     this.http.post<{ queued: number }>(`/api/folios/${id}/dispatch`, { planId, again });
   sendAgain = (id: string, messageId: string): Observable<object> =>
     this.http.post(`/api/folios/${id}/messages/${messageId}/again`, {});
+
+  tryMailAgain = (): Observable<{ waiting: number }> =>
+    this.http.post<{ waiting: number }>('/api/mail-account/again', {});
 
   mailboxes = (): Observable<Mailboxes> => this.http.get<Mailboxes>('/api/practice-post/mailboxes');
   mailList = (mailbox: string): Observable<MailList> =>

@@ -1,4 +1,5 @@
 import { TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
 import type { Folio, Run } from '@scriptum/core/contract';
 import { emptyFiling, emptyLetter, emptyNote } from '@scriptum/core/template';
 import { provideState, provideStore, Store, type Action } from '@ngrx/store';
@@ -46,6 +47,7 @@ async function show(
 ) {
   TestBed.configureTestingModule({
     providers: [
+      provideRouter([]),
       provideStore(),
       provideState(deskFeature),
       provideState(writingFeature),
@@ -87,7 +89,7 @@ const run = (more: Partial<Run>): Run => ({
   finishedAt: null,
   ...more,
 });
-const dispatchOf = { total: 0, sent: 0, waiting: 0, refused: 0, unconfirmed: 0 };
+const dispatchOf = { total: 0, sent: 0, waiting: 0, refused: 0, unconfirmed: 0, keptBack: 0, fault: null };
 
 test('says how many are ready, and its numbers filter the strip', async () => {
   const { text, button, store } = await show(Ledge);
@@ -136,6 +138,33 @@ test('a run shows its counts and can be stopped', async () => {
   );
   await fixture.whenStable();
   expect(text()).toContain('3 of 5 messages handed over');
+});
+
+test('while no mail goes out it says so, and nothing of messages being on their way', async () => {
+  const { store, fixture, text } = await show(Ledge);
+  const fault = {
+    answer: '550 No',
+    since: new Date(0).toISOString(),
+    nextAttemptAt: new Date(0).toISOString(),
+  };
+  store.dispatch(registerActions.queued({ count: 8 }));
+  const dispatch = { ...dispatchOf, total: 8, waiting: 8, keptBack: 1, fault };
+  store.dispatch(
+    registerActions.arrived({ folioId: 'folio1', register: { papers: [], run: null, dispatch } }),
+  );
+  await fixture.whenStable();
+  expect(text()).toContain('No mail goes out just now; 7 messages wait.');
+  expect(text()).not.toMatch(/on their way|handed over/);
+});
+
+test('what is kept back is not on its way', async () => {
+  const { store, fixture, text } = await show(Ledge);
+  const dispatch = { ...dispatchOf, total: 3, sent: 1, waiting: 2, keptBack: 2 };
+  store.dispatch(
+    registerActions.arrived({ folioId: 'folio1', register: { papers: [], run: null, dispatch } }),
+  );
+  await fixture.whenStable();
+  expect(text()).not.toContain('handed over');
 });
 
 test('findings stand in the margin of what they are about, and lead to their learner', async () => {

@@ -1,5 +1,6 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { mayPress } from '@scriptum/core/preflight';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
@@ -11,7 +12,7 @@ import { timeLeft } from './time-left';
 /** Always says how many are ready and why the others are not, and has the two ways to press. */
 @Component({
   selector: 'sc-ledge',
-  imports: [DecimalPipe, Icon],
+  imports: [DecimalPipe, RouterLink, Icon],
   templateUrl: './ledge.html',
   host: {
     role: 'contentinfo',
@@ -51,9 +52,16 @@ export class Ledge {
   /** The dispatch under way: messages that are neither sent nor given up. */
   protected readonly posting = computed(() => {
     const dispatch = this.register().register?.dispatch;
-    return dispatch && dispatch.waiting > 0
+    // What is kept back, or waits for an account that does not work, is not on its way.
+    return dispatch && !dispatch.fault && dispatch.waiting > dispatch.keptBack
       ? { done: dispatch.total - dispatch.waiting, total: dispatch.total }
       : null;
+  });
+
+  /** Messages that wait because no mail goes out at all just now. */
+  protected readonly stuck = computed(() => {
+    const dispatch = this.register().register?.dispatch;
+    return dispatch?.fault ? dispatch.waiting - dispatch.keptBack : 0;
   });
 
   protected show(filter: StripFilter): void {

@@ -28,8 +28,14 @@ export function paperMark(paper: PaperLine | undefined): PaperMark | null {
   }
 }
 
-/** How the state of a paper's message looks and reads; null where there is none, or it was sent, as the paper's own state says. */
-export function messageMark(paper: PaperLine): PaperMark | null {
+/**
+ * How the state of a paper's message looks and reads; null where there is none, or it was sent, as the paper's own state
+ * says. `fault` is true while no mail goes out at all, which is said once for all of them.
+ */
+export function messageMark(paper: PaperLine, fault = false): PaperMark | null {
+  const waits = paper.message?.state === 'queued' || paper.message?.state === 'deferred';
+  if (waits && (fault || paper.state === 'held'))
+    return { mark: 'waiting', word: fault ? 'Waits' : 'Kept back' };
   switch (paper.message?.state) {
     case 'queued':
       return { mark: 'waiting', word: 'In the queue' };

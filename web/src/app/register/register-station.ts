@@ -44,7 +44,8 @@ export class RegisterStation {
   protected readonly earlierCount = computed(() => this.earlier().length);
   protected readonly lines = computed(() => {
     const papers = this.withEarlier() ? (this.state().register?.papers ?? []) : this.present();
-    return papers.map((paper) => ({ paper, mark: paperMark(paper)!, message: messageMark(paper) }));
+    const fault = Boolean(this.dispatch()?.fault);
+    return papers.map((paper) => ({ paper, mark: paperMark(paper)!, message: messageMark(paper, fault) }));
   });
   protected readonly files = computed(() => this.present().filter((paper) => paper.bytes !== null).length);
   protected readonly selected = computed(() =>
@@ -66,6 +67,10 @@ export class RegisterStation {
 
   protected zipUrl(): string {
     return `/api/folios/${this.state().folioId}/papers.zip`;
+  }
+
+  protected tryMailAgain(): void {
+    this.store.dispatch(registerActions.tryMailAgain());
   }
 
   protected planDispatch(): void {

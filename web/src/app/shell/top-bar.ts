@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { RouterLink } from '@angular/router';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
@@ -8,7 +9,7 @@ import { ThemeChoice } from '../ui/theme';
 /** The bar at the top of every page: the school, what the page puts in the middle, and the person. */
 @Component({
   selector: 'sc-top-bar',
-  imports: [RouterLink, Icon],
+  imports: [RouterLink, Icon, CdkMenu, CdkMenuItem, CdkMenuTrigger],
   template: `
     <a
       routerLink="/"
@@ -43,13 +44,30 @@ import { ThemeChoice } from '../ui/theme';
       <button
         type="button"
         class="tool"
-        aria-label="Sign out"
-        [title]="'Sign out ' + (me()?.staff?.name ?? '')"
-        (click)="signOut()"
+        [cdkMenuTriggerFor]="account"
+        [attr.aria-label]="'Sign out ' + (me()?.staff?.name ?? '')"
+        title="Sign out"
       >
         <sc-icon name="lucideLogOut" [size]="16" />
       </button>
     </div>
+    <ng-template #account>
+      <div cdkMenu class="menu" aria-label="Sign out">
+        <p class="px-2 py-1 text-small text-slate">
+          {{ me()?.staff?.name }}
+          <span class="block [overflow-wrap:anywhere]">{{ me()?.staff?.email }}</span>
+        </p>
+        <hr class="menu-rule" />
+        <button cdkMenuItem class="menu-line" (cdkMenuItemTriggered)="signOut()">
+          <sc-icon name="lucideLogOut" [size]="14" />
+          Sign out here
+        </button>
+        <button cdkMenuItem class="menu-line" (cdkMenuItemTriggered)="signOutEverywhere()">
+          <sc-icon name="lucideGlobe" [size]="14" />
+          Sign out everywhere
+        </button>
+      </div>
+    </ng-template>
   `,
   host: { role: 'banner', class: 'flex h-12 items-center gap-3 border-b border-rule bg-leaf px-4' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,5 +79,9 @@ export class TopBar {
 
   protected signOut(): void {
     this.store.dispatch(sessionActions.signOut());
+  }
+
+  protected signOutEverywhere(): void {
+    this.store.dispatch(sessionActions.signOutEverywhere());
   }
 }

@@ -168,3 +168,18 @@ export const sendAgain = createEffect(
     ),
   { functional: true },
 );
+
+/** Tries the mail account again, and with it all that waits for it. */
+export const tryMailAgain = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(registerActions.tryMailAgain),
+      exhaustMap(() =>
+        api.tryMailAgain().pipe(
+          map(() => registerActions.asked()),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);

@@ -22,7 +22,7 @@ const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
 const register = (papers: PaperLine[]): Register => ({
   papers,
   run: null,
-  dispatch: { total: 0, sent: 0, waiting: 0, refused: 0, unconfirmed: 0 },
+  dispatch: { total: 0, sent: 0, waiting: 0, refused: 0, unconfirmed: 0, keptBack: 0, fault: null },
 });
 const plan: DispatchPlan = {
   planId: 'x',

@@ -36,6 +36,7 @@ export const registerActions = createActionGroup({
     Dispatch: props<{ planId: string; again: boolean }>(),
     Queued: props<{ count: number }>(),
     'Send Again': props<{ messageId: string }>(),
+    'Try Mail Again': emptyProps(),
     Failed: props<{ trouble: Trouble }>(),
     'Notice Seen': emptyProps(),
   },

@@ -50,9 +50,9 @@ export const signIn = createEffect(
 export const signOut = createEffect(
   (actions = inject(Actions), api = inject(Api), csrf = inject(CsrfToken), router = inject(Router)) =>
     actions.pipe(
-      ofType(sessionActions.signOut),
-      switchMap(() =>
-        api.signOut().pipe(
+      ofType(sessionActions.signOut, sessionActions.signOutEverywhere),
+      switchMap(({ type }) =>
+        (type === sessionActions.signOut.type ? api.signOut() : api.signOutEverywhere()).pipe(
           map((me) => sessionActions.known({ me })),
           tap(() => {
             csrf.forget();

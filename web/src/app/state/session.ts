@@ -16,6 +16,7 @@ export const sessionActions = createActionGroup({
     Known: props<{ me: Me }>(),
     'Sign In': props<{ email: string; password: string; back: string }>(),
     'Sign Out': emptyProps(),
+    'Sign Out Everywhere': emptyProps(),
     Ended: emptyProps(),
     Failed: props<{ trouble: Trouble }>(),
   },
