@@ -7,12 +7,12 @@ import type { Delivery } from './transport.js';
 
 /** Connections to a mail server at a time. */
 export const CONNECTIONS = 2;
-/** Messages at hand at a time: one on each connection, and one that is written meanwhile. */
-const LANES = CONNECTIONS + 1;
+/** Messages at hand at a time: one on each connection, and some that are written meanwhile. */
+const LANES = CONNECTIONS + 3;
 /** Messages that are taken and not written down yet, at the most: so many can become unconfirmed by a crash. */
 const AT_RISK = 16;
 /** Messages that wait their turn, at which the next ones are taken, and how many at the least. */
-const LOW = 5;
+const LOW = 6;
 const FEWEST = 4;
 /** Milliseconds after which a lane that waits looks again. */
 const LOOK_AGAIN = 500;
