@@ -12,8 +12,12 @@ const LANES = CONNECTIONS + 3;
 /** Messages that are taken and not written down yet, at the most: so many can become unconfirmed by a crash. */
 const AT_RISK = 16;
 /** Messages that wait their turn, at which the next ones are taken, and how many at the least. */
-const LOW = 6;
+const LOW = 5;
 const FEWEST = 4;
+/** Messages that are written down together, unless there are no others to go on with. */
+const TOGETHER = 5;
+/** Milliseconds after which what is known is written down by itself. */
+const SOON = 200;
 /** Milliseconds after which a lane that waits looks again. */
 const LOOK_AGAIN = 500;
 
@@ -48,6 +52,7 @@ export class Sending {
   /** Schools whose account does not work; the others go on. */
   private readonly faulty = new Set<string>();
   private heartbeat!: Heartbeat;
+  private later: NodeJS.Timeout | null = null;
   private waiting: (() => void)[] = [];
 
   constructor(
@@ -70,6 +75,7 @@ export class Sending {
       for (const { message } of this.ready.splice(0)) this.left.push(message.id);
       await this.writeAllDown();
     } finally {
+      if (this.later) clearTimeout(this.later);
       this.heartbeat.stop();
     }
     if (this.failure) throw this.failure.error;
@@ -126,9 +132,18 @@ export class Sending {
     this.ready.push(...ours);
   }
 
-  /** Writes down what is known by now; what comes meanwhile is written down after it. */
-  private writeDown(): void {
+  /** Writes down what is known by now, some together; what comes meanwhile is written down after it. */
+  private writeDown(now = false): void {
     if (this.recording || this.unwritten === 0 || this.unrecorded) return;
+    if (!now && this.unwritten < TOGETHER && this.ready.length > 0) {
+      this.later ??= setTimeout(() => {
+        this.later = null;
+        this.writeDown(true);
+      }, SOON);
+      return;
+    }
+    if (this.later) clearTimeout(this.later);
+    this.later = null;
     const { outcomes, left } = this;
     this.outcomes = [];
     this.left = [];
