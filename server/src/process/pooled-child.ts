@@ -19,12 +19,9 @@ export interface ChildStart {
 /** One child process as its pool sees it: what it is doing, and what it has. */
 export class PooledChild<Task, Answer> {
   readonly process: ChildProcess;
-  readonly began = performance.now();
   ready = false;
   /** Set where the pool has ended it. */
   endedFor: EndedFor | null = null;
-  /** Tasks it has done. */
-  done = 0;
   /** Whom or what it worked for last; the next of the same goes to it where it can. */
   affinity = '';
   private readonly known = new Map<string, number>();

@@ -219,7 +219,6 @@ export class ProcessPool<Task, Answer> {
     const task = tasks?.[0];
     if (!tasks || task?.id !== message.id) return;
     tasks.shift();
-    child.done++;
     clearTimeout(this.clocks.get(child));
     if (message.memory > (this.options.retireAt ?? Infinity)) this.retire(child, tasks);
     else if (tasks[0]) this.startClock(child, tasks[0]);

@@ -22,7 +22,7 @@ export const cellEffort = (cells: number): number =>
  * in its cell; nothing can catch that, since each further step costs too.
  */
 export class Effort {
-  constructor(private left: number) {}
+  constructor(private left: number = CELL_MOST) {}
 
   spend(cost: number): void {
     this.left -= cost;
@@ -34,7 +34,7 @@ export class Effort {
   }
 }
 
-let current = new Effort(CELL_MOST);
+let current = new Effort();
 
 /** Does work at the cost of an effort. */
 export function withEffort<T>(effort: Effort, work: () => T): T {

@@ -36,7 +36,7 @@ export function evaluate(
   tree: Tree,
   around: Surroundings,
   traced?: (trace: Trace) => void,
-  effort = new Effort(500_000),
+  effort = new Effort(),
 ): Cell {
   try {
     return withEffort(effort, () => single(walk(tree, around, traced)));
