@@ -27,7 +27,7 @@ import { measureRoll, type RollTimes } from './bench-roll.js';
 const LETTERS = 500;
 const FEW = 500;
 const MANY = 5_000;
-const ROUNDS = 5;
+const ROUNDS = 9;
 
 /** What is measured, for choosing among it. */
 export const BENCH_PARTS = ['press', 'memory', 'proof', 'roll', 'marks'] as const;

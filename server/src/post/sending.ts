@@ -10,7 +10,7 @@ export const CONNECTIONS = 2;
 /** Messages at hand at a time: one on each connection, and some that are written meanwhile. */
 const LANES = CONNECTIONS + 3;
 /** Messages that are taken and not written down yet, at the most: so many can become unconfirmed by a crash. */
-const AT_RISK = 16;
+const AT_RISK = 24;
 /** Messages that wait their turn, at which the next ones are taken, and how many at the least. */
 const LOW = 5;
 const FEWEST = 4;

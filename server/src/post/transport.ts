@@ -85,26 +85,21 @@ export class MailTransport {
   }
 }
 
-/** A stream that begins another one when it is first read. */
+/** A stream that begins another one when it is first read, and gives all of it at once: one write to the socket. */
 class Lazily extends Readable {
-  private source: Readable | null = null;
-
   constructor(private readonly begin: () => Readable) {
     super();
   }
 
   override _read(): void {
-    if (this.source) {
-      this.source.resume();
-      return;
-    }
-    const source = this.begin();
-    this.source = source;
-    source.on('data', (chunk: Buffer) => {
-      if (!this.push(chunk)) source.pause();
-    });
-    source.on('end', () => this.push(null));
-    source.on('error', (error) => this.destroy(error));
+    const parts: Buffer[] = [];
+    this.begin()
+      .on('data', (part: Buffer) => parts.push(part))
+      .on('end', () => {
+        this.push(Buffer.concat(parts));
+        this.push(null);
+      })
+      .on('error', (error) => this.destroy(error));
   }
 }
 
