@@ -91,7 +91,7 @@ test('killed in the middle of a run and of a dispatch: no paper lost or made twi
     ),
   ).toBe(1);
   const unconfirmed = await count("SELECT COUNT(*) AS n FROM message WHERE state = 'unconfirmed'");
-  expect(unconfirmed).toBeLessThanOrEqual(16);
+  expect(unconfirmed).toBeLessThanOrEqual(24);
   expect(await count("SELECT COUNT(*) AS n FROM message WHERE state = 'sent'")).toBe(LEARNERS - unconfirmed);
   expect(await server!.stop()).toBe(0);
   server = null;
