@@ -50,9 +50,32 @@ export function givenCell(entry: Entry, column: Column): Cell {
       return { kind: 'list', items: value.items };
     case 'text':
       return readTyped(value.text, column);
-    case 'wrong':
-      return { kind: 'text', text: valueOf(entry, column.id) };
+    case 'wrong': {
+      const written = valueOf(entry, column.id);
+      const exact = entry.exact?.[column.id];
+      return written.trim() === '' && exact?.startsWith('e:') ? sourceError(exact) : text(written);
+    }
   }
+}
+
+const CODES: readonly ErrorCode[] = [
+  '#DIV/0!',
+  '#VALUE!',
+  '#REF!',
+  '#NAME?',
+  '#NUM!',
+  '#N/A',
+  '#NULL!',
+  '#CIRCULAR!',
+];
+
+/** The error that a cell of the workbook held: `e:#N/A`. */
+export function sourceError(exact: string): Cell {
+  const held = exact.slice(2);
+  return error(
+    CODES.find((code) => code === held) ?? '#VALUE!',
+    `The sheet holds the error ${held} here. Mend it there, or write a value.`,
+  );
 }
 
 /** In a worked column a number that was written by hand is a number, whatever the column gives else. */

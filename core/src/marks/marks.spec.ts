@@ -486,3 +486,94 @@ test('after any changes the columns are what they would be from scratch', () => 
     { numRuns: 150 },
   );
 });
+
+describe('what a mark scheme is made from', () => {
+  const late = (type: Column['type'] | undefined, due: boolean): Column[] => [
+    { id: 'came', title: 'Came', ...(type ? { type } : {}) },
+    worked('mark', 'Mark', {
+      kind: 'scheme',
+      weigh: 'weights',
+      states,
+      late: { perDay: '10', of: 'out of', grace: 0, floor: '0' },
+      groups: [
+        {
+          id: 'w',
+          name: '',
+          weight: '100',
+          weigh: 'points',
+          pieces: [
+            {
+              id: 'p',
+              columnId: 'essay',
+              outOf: '20',
+              lateColumnId: 'came',
+              ...(due ? { due: '2026-03-02' } : {}),
+            },
+          ],
+        },
+      ],
+    }),
+  ];
+  const withCame = (columns: Column[], came: string): Marks => {
+    const base = roll(columns, [people[0]!]);
+    return new Marks(
+      { ...base, entries: base.entries.map((entry) => ({ ...entry, values: { ...entry.values, came } })) },
+      [],
+      TODAY,
+    );
+  };
+  test.each([
+    ['number', '2', '60', []],
+    [undefined, '2', '60', []],
+    [undefined, '2026-03-04', '60', []],
+    ['date', '2026-03-04', '60', []],
+    [undefined, '', '80', []],
+    [undefined, '2 days', '80', ['late-text']],
+    ['yes/no', 'yes', '80', ['late-text']],
+  ] as const)('late in a column of type %s: “%s” makes %s', (type, came, expected, codes) => {
+    const marks = withCame(late(type, true), came);
+    expect(marks.texts('mark')[0]).toMatch(new RegExp(`^${expected}`));
+    expect(marks.notices().map(({ code }) => code)).toEqual(codes);
+  });
+  test('a date without the day it was due is a finding', () => {
+    const marks = withCame(late('date', false), '2026-03-04');
+    expect(marks.texts('mark')[0]).toMatch(/^80/);
+    expect(marksFindings(marks)[0]!.message).toMatch(
+      /“Mark” knows when “Essay \(20\)” came \(.*\), but not when it was due/,
+    );
+  });
+  test('an input that is an error is an error, not a mark that is still to come', () => {
+    const broken = formula('broken', '1 / 0', given);
+    const over = worked('mark', 'Mark', {
+      kind: 'scheme',
+      weigh: 'weights',
+      states,
+      groups: [
+        {
+          id: 'w',
+          name: '',
+          weight: '100',
+          weigh: 'points',
+          pieces: [
+            { id: 'p', columnId: 'essay', outOf: '20' },
+            { id: 'q', columnId: 'broken', outOf: '10' },
+          ],
+        },
+      ],
+    });
+    const marks = marksOf([broken, over]);
+    expect(marks.cell('mark', 0)).toMatchObject({ kind: 'error', code: '#DIV/0!' });
+    expect(marks.explain('mark', 'e0')!.problem).toBe('Something is divided by zero.');
+    const base = roll([scheme]);
+    const [first] = base.entries;
+    const held = new Marks(
+      {
+        ...base,
+        entries: [{ ...first!, values: { ...first!.values, essay: '' }, exact: { essay: 'e:#N/A' } }],
+      },
+      [],
+      TODAY,
+    );
+    expect(held.cell('mark', 0)).toMatchObject({ kind: 'error', code: '#N/A' });
+  });
+});

@@ -283,7 +283,11 @@ export class Marks {
   }
 
   private steps(columnId: string, at: number): Step[] {
-    return this.reckoner(columnId)?.explain(at) ?? [];
+    try {
+      return this.reckoner(columnId)?.explain(at) ?? [];
+    } catch {
+      return [];
+    }
   }
 
   /** What is worth a look, column by column. Looked for anew only where something changed. */
@@ -297,9 +301,13 @@ export class Marks {
 
   private look(columnId: string): Notice[] {
     const circle = this.circular.get(columnId);
-    return circle
-      ? [{ code: 'circular', places: [], say: () => this.circleSentence(circle) }]
-      : this.reckoner(columnId)!.notices();
+    if (circle) return [{ code: 'circular', places: [], say: () => this.circleSentence(circle) }];
+    try {
+      return this.reckoner(columnId)!.notices();
+    } catch {
+      // Where it cannot be worked out, its cells say so.
+      return [];
+    }
   }
 
   /** The roll with the texts of its worked columns in its entries. */

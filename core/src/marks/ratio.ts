@@ -33,6 +33,37 @@ const wholes: Ratio[] = [];
 /** A whole number from 0 up. */
 export const wholeRatio = (n: number): Ratio => (wholes[n] ??= new Fraction(n));
 
+/** A number as programs write it, perhaps with a power of ten: `1.5E-3`. Null beyond 308 places either way. */
+export function scientific(written: string): Ratio | null {
+  const [, sign, whole = '', fraction = '', power = '0'] =
+    /^([+-]?)(\d*)(?:\.(\d*))?(?:e([+-]?\d{1,4}))?$/i.exec(written) ?? [];
+  if (sign === undefined || whole + fraction === '' || Math.abs(Number(power)) > 308) return null;
+  const digits = BigInt(whole + fraction) * (sign === '-' ? -1n : 1n);
+  const places = Number(power) - fraction.length;
+  return places >= 0 ? ratioOf(digits * 10n ** BigInt(places), 1n) : ratioOf(digits, 10n ** BigInt(-places));
+}
+
+/** The root of a number where it is a ratio of two whole numbers: of 2.25 the second is 1.5. Null where it is not. */
+export function exactRoot(value: Ratio, degree: number): Ratio | null {
+  if (value.s < 0n && degree % 2 === 0) return null;
+  const n = wholeRoot(value.n, degree);
+  const d = n === null ? null : wholeRoot(value.d, degree);
+  return n === null || d === null ? null : ratioOf(value.s < 0n ? -n : n, d);
+}
+
+/** By Newton's method from above, in whole numbers. */
+function wholeRoot(value: bigint, degree: number): bigint | null {
+  if (value < 2n) return value;
+  const by = BigInt(degree);
+  let root = 1n << BigInt(Math.ceil(value.toString(2).length / degree));
+  for (;;) {
+    const next = ((by - 1n) * root + value / root ** (by - 1n)) / by;
+    if (next >= root) break;
+    root = next;
+  }
+  return root ** by === value ? root : null;
+}
+
 const powers = Array.from({ length: 40 }, (_, n) => 10n ** BigInt(n));
 
 /**

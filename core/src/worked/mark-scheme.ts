@@ -48,9 +48,9 @@ export const PieceGroup = z.object({
   weight: DecimalText,
   /** `points`: each counts by its points. `equal`: each counts the same. `weights`: each by its weight. */
   weigh: z.enum(['points', 'equal', 'weights']),
-  /** Pieces that are dropped: those without which the group's mark is highest. */
+  /** Pieces that are dropped: those without which the group's mark is highest, or the whole where all count by points. */
   drop: z.number().int().min(0).max(99).default(0),
-  /** Pieces that are kept at the most: those with which the group's mark is highest. */
+  /** Pieces that are kept at the most: those with which the group's mark, or the whole, is highest. */
   keep: z.number().int().min(1).max(99).nullable().default(null),
   /** Percent that the group's mark is cut at. */
   cap: DecimalText.nullable().default(null),

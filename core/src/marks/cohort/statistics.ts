@@ -1,5 +1,5 @@
 import { Decimal } from 'decimal.js';
-import { ratio, ratioOf, sum, type Ratio } from '../ratio.js';
+import { exactRoot, ratio, ratioOf, sum, type Ratio } from '../ratio.js';
 
 /** Digits that roots are worked out to; results are rounded for people long before. */
 const Root = Decimal.clone({ precision: 50, rounding: Decimal.ROUND_HALF_EVEN });
@@ -23,8 +23,10 @@ export function standardDeviation(values: readonly Ratio[], spread: 'sample' | '
 
 const square = (value: Ratio): Ratio => value.mul(value);
 
-/** The square root of a number that is not negative, to 40 decimal places. */
+/** The square root of a number that is not negative: exact where there is one, else to 40 decimal places. */
 export function rootOf(value: Ratio): Ratio {
+  const exact = exactRoot(value, 2);
+  if (exact) return exact;
   const root = new Root(String(value.n)).div(new Root(String(value.d))).sqrt();
   return ratio(root.toFixed(40).replace(/\.?0+$/, ''));
 }

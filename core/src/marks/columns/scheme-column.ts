@@ -1,5 +1,5 @@
-import type { PieceGroup } from '../../worked/index.js';
-import { blank, number, type Cell } from '../cell.js';
+import type { Piece } from '../../worked/index.js';
+import { blank, number, sourceError, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { HUNDRED, ONE, plainRatio, ratio, roundRatio, sum, withSign, ZERO, type Ratio } from '../ratio.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
@@ -12,7 +12,7 @@ import {
   type PieceScore,
   type SchemeScore,
 } from '../scheme/score.js';
-import { serialOf } from '../expression/values.js';
+import { daysLate, type Lateness } from '../scheme/lateness.js';
 
 /** A mark scheme's column: the mark in percent of 100. */
 export class SchemeColumn implements Reckoner {
@@ -54,7 +54,9 @@ export class SchemeColumn implements Reckoner {
     if (this.pieces === 0) return blank('the mark scheme has no pieces of work yet');
     if (this.goneId !== undefined) return book.cell(this.goneId, at);
     const quick = this.fast?.mark(this.marks(at));
+    if (this.failed) return this.failed;
     const mark = quick === undefined ? this.score(at).mark : quick;
+    if (this.failed) return this.failed;
     return mark === null ? blank(this.whyNothing(at)) : number(mark, worked.rounding);
   }
 
@@ -69,9 +71,13 @@ export class SchemeColumn implements Reckoner {
     return counts.includes('yes') ? 'everything is dropped' : 'nothing counts';
   }
 
+  /** The error of the entry that was looked at last, where one of its marks is one. */
+  private failed: Cell | null = null;
+
   /** The marks of an entry, in lists that are used again for the next one. */
   private marks(at: number): readonly (readonly Mark[])[] {
     const { values, exact } = this.ground.book.entries[at]!;
+    this.failed = null;
     for (let g = 0; g < this.places.length; g++) {
       const group = this.places[g]!;
       const marks = this.read[g]!;
@@ -79,7 +85,10 @@ export class SchemeColumn implements Reckoner {
         const { id, worked, decimal } = group[p]!;
         const known = exact?.[id];
         if (worked) marks[p] = this.workedMark(id, at, decimal);
-        else if (known?.startsWith('n:')) marks[p] = this.reader.mark(known.slice(2), '.');
+        else if (known?.startsWith('e:') && !values[id]?.trim()) {
+          this.failed ??= sourceError(known);
+          marks[p] = { kind: 'unmarked' };
+        } else if (known?.startsWith('n:')) marks[p] = this.reader.mark(known.slice(2), '.');
         else if (known?.startsWith('p:')) marks[p] = this.reader.mark(`${known.slice(2)}%`, '.');
         else marks[p] = this.reader.mark(values[id] ?? '', decimal);
       }
@@ -90,36 +99,41 @@ export class SchemeColumn implements Reckoner {
   private workedMark(id: string, at: number, decimal: '.' | ','): Mark {
     const cell = this.ground.book.cell(id, at);
     if (cell.kind === 'number') return pointsMark(cell.exact, cell.shown);
+    if (cell.kind === 'error') this.failed ??= cell;
     return cell.kind === 'text' ? this.reader.mark(cell.text, decimal) : { kind: 'unmarked' };
   }
 
   private cells(at: number): PieceCell[][] {
     const { worked } = this.ground;
     return this.marks(at).map((marks, g) =>
-      marks.map((mark, p) => ({ mark, daysLate: this.daysLate(worked.groups[g]!, p, at) })),
+      marks.map((mark, p) => ({
+        mark,
+        daysLate: this.lateness(worked.groups[g]!.pieces[p]!, at)?.days ?? 0,
+      })),
     );
   }
 
-  private daysLate(group: PieceGroup, p: number, at: number): number {
-    const { lateColumnId, due } = group.pieces[p]!;
-    if (!lateColumnId || !this.ground.worked.late) return 0;
-    const cell = this.ground.book.cell(lateColumnId, at);
-    if (cell.kind === 'number') return Math.max(0, Math.ceil(cell.exact.valueOf()));
-    if (cell.kind === 'date' && due) return Math.max(0, Math.floor(serialOf(cell.iso)) - serialOf(due));
-    return 0;
+  /** Null where nothing says when the piece came. */
+  private lateness({ lateColumnId, due }: Piece, at: number): Lateness | null {
+    if (!lateColumnId || !this.ground.worked.late) return null;
+    return daysLate(this.ground.book.cell(lateColumnId, at), due);
   }
 
   explain(at: number): Step[] {
     const { worked, book } = this.ground;
     const score = this.score(at);
+    if (this.failed) return [step('One of the marks is an error', [], null)];
     const byPoints = worked.weigh === 'points';
     const total = sum(score.groups.filter(({ mark }) => mark !== null).map((group) => group.weight));
-    const steps = score.groups.map((group) => this.explainGroup(group, byPoints));
+    const steps = score.groups.map((group) => this.explainGroup(group, byPoints, total));
     const counted = score.groups.filter(({ mark }) => mark !== null);
-    if (counted.length > 1 && score.mark) {
+    const added = total.equals(0) ? [] : score.groups.filter(({ bonus }) => !bonus.equals(0));
+    if (counted.length + added.length > 1 && score.mark) {
       const terms = counted.map((group): Term => ({
         text: `${group.group.name || 'Group'} ${this.say(group.mark!)} × ${this.say(group.weight)}`,
       }));
+      for (const { group, bonus } of added)
+        terms.push({ text: `${group.name || 'Extra'} ${this.say(bonus.div(total))}`, note: 'on top' });
       const uncut = score.uncut ?? score.mark;
       steps.push(
         step(
@@ -155,15 +169,20 @@ export class SchemeColumn implements Reckoner {
     return steps;
   }
 
-  private explainGroup({ group, pieces, mark, uncut, weight }: GroupScore, byPoints: boolean): Step {
+  private explainGroup(
+    { group, pieces, mark, uncut, weight, bonus }: GroupScore,
+    byPoints: boolean,
+    total: Ratio,
+  ): Step {
     const name = group.name || 'Pieces';
     const label = byPoints ? name : `${name} ${this.say(weight)}`;
     const terms = pieces.map((piece) => this.explainPiece(piece));
     if (uncut) terms.push({ text: this.say(uncut), note: `cut at ${this.say(mark!)}` });
-    return step(label, terms, mark ? `${this.say(mark)} %` : 'nothing yet');
+    const adds = bonus.equals(0) || total.equals(0) ? 'nothing yet' : `adds ${this.say(bonus.div(total))}`;
+    return step(label, terms, mark ? `${this.say(mark)} %` : adds);
   }
 
-  private explainPiece({ piece, mark, counts, share, dropped, late }: PieceScore): Term {
+  private explainPiece({ piece, mark, counts, share, weight, dropped, late }: PieceScore): Term {
     const title = this.ground.book.title(piece.columnId);
     const outOf = ratio(piece.outOf);
     const got = this.say(share.mul(outOf));
@@ -183,7 +202,10 @@ export class SchemeColumn implements Reckoner {
           late && !late.lost.equals(0)
             ? `${late.days} days late, less ${this.say(late.lost.mul(outOf))}`
             : '';
-        const note = [lost, piece.extra ? 'extra' : '', dropped ? 'dropped' : ''].filter(Boolean).join(', ');
+        const weightless = weight.equals(0) ? 'weighs nothing' : '';
+        const note = [lost, piece.extra ? 'extra' : '', dropped ? 'dropped' : '', weightless]
+          .filter(Boolean)
+          .join(', ');
         return said(`${got}/${this.say(outOf)}`, note, dropped);
       }
       default: {
@@ -228,14 +250,24 @@ export class SchemeColumn implements Reckoner {
 
   private markNotices(): Notice[] {
     const { worked, column, book } = this.ground;
-    const found = { wrong: [] as number[], above: [] as number[], dropped: [] as number[] };
+    const found = {
+      wrong: [] as number[],
+      above: [] as number[],
+      dropped: [] as number[],
+      late: [] as number[],
+      due: [] as number[],
+    };
     let sample = '';
     let over = '';
+    let late = '';
+    let due = '';
     for (let at = 0; at < book.entries.length; at++) {
       if (!book.isIn(at)) continue;
       let wrong = false;
       let above = false;
       let dropped = false;
+      let unread = false;
+      let undue = false;
       const read = this.marks(at);
       for (let g = 0; g < read.length; g++) {
         const { pieces, drop, keep } = worked.groups[g]!;
@@ -244,11 +276,19 @@ export class SchemeColumn implements Reckoner {
           const mark = read[g]![p]!;
           const piece = pieces[p]!;
           const most = this.most[g]![p]!;
+          const lateness = this.lateness(piece, at);
+          if (lateness?.problem === 'unread') {
+            unread = true;
+            late ||= `“${lateness.written.slice(0, 40)}” in “${book.title(piece.lateColumnId!)}”`;
+          } else if (lateness?.problem === 'no due date') {
+            undue = true;
+            due ||= `“${book.title(piece.columnId)}”`;
+          }
           if (mark.kind === 'wrong') {
             wrong = true;
             sample ||= `“${mark.written.slice(0, 40)}” in “${book.title(piece.columnId)}”`;
-          } else if (!piece.extra && most > 0) {
-            if (this.counts(mark)) counted++;
+          } else if (most > 0) {
+            if (!piece.extra && this.counts(mark) && this.weighs(g, p)) counted++;
             if (isOutside(mark, most, piece.outOf)) {
               above = true;
               over ||= `“${book.title(piece.columnId)}” is out of ${piece.outOf}`;
@@ -260,6 +300,8 @@ export class SchemeColumn implements Reckoner {
       if (wrong) found.wrong.push(at);
       if (above) found.above.push(at);
       if (dropped) found.dropped.push(at);
+      if (unread) found.late.push(at);
+      if (undue) found.due.push(at);
     }
     const notices: Notice[] = [];
     if (found.wrong.length > 0)
@@ -283,7 +325,27 @@ export class SchemeColumn implements Reckoner {
         say: (who) =>
           `In a group of “${column.title}” everything is dropped for ${who}, so the group counts nothing there.`,
       });
+    if (found.late.length > 0)
+      notices.push({
+        code: 'late-text',
+        places: found.late,
+        say: (who) =>
+          `“${column.title}” cannot read how late work came (${who}): ${late}. It counts as in time. Write a number of days, or a date.`,
+      });
+    if (found.due.length > 0)
+      notices.push({
+        code: 'late-due',
+        places: found.due,
+        say: (who) =>
+          `“${column.title}” knows when ${due} came (${who}), but not when it was due, so it counts as in time. Say when it was due.`,
+      });
     return notices;
+  }
+
+  private weighs(g: number, p: number): boolean {
+    const { worked } = this.ground;
+    const { weigh, pieces } = worked.groups[g]!;
+    return worked.weigh === 'points' || weigh !== 'weights' || !ratio(pieces[p]!.weight).equals(0);
   }
 
   /** True for a mark that is in, or whose absence counts at once. */
@@ -295,7 +357,7 @@ export class SchemeColumn implements Reckoner {
 
 /** More than there is to get, or less than nothing. `most` is in ten thousandths of a point. */
 function isOutside(mark: Mark, most: number, outOf: string): boolean {
-  if (mark.kind === 'share') return mark.share.compare(1) > 0;
+  if (mark.kind === 'share') return mark.share.compare(1) > 0 || mark.share.compare(0) < 0;
   if (mark.kind !== 'points') return false;
   if (!Number.isNaN(mark.scaled)) return mark.scaled > most || mark.scaled < 0;
   return mark.points.compare(ratio(outOf)) > 0 || mark.points.compare(0) < 0;

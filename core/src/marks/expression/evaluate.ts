@@ -1,5 +1,5 @@
 import { blank, error, text, truth, type Cell } from '../cell.js';
-import { nearest, type Ratio } from '../ratio.js';
+import type { Ratio } from '../ratio.js';
 import { bounded, Effort, spend, withEffort, joined } from './effort.js';
 import { FUNCTIONS, type Surroundings } from './functions.js';
 import type { Tree } from './parse.js';
@@ -197,8 +197,8 @@ function calculate(sign: string, left: Operand, right: Operand): Cell {
 /** A date and a number of days make a date; two dates make a number of days. */
 function keepDate(left: Operand, right: Operand, value: Ratio, most: number): Cell {
   const dates = [left, right].map((operand) => one(operand).kind === 'date');
-  if (dates[0] && !dates[1]) return dateCell(nearest(value));
-  if (dates[1] && !dates[0] && most === 1) return dateCell(nearest(value));
+  if (dates[0] && !dates[1]) return dateCell(value);
+  if (dates[1] && !dates[0] && most === 1) return dateCell(value);
   return numberCell(value);
 }
 

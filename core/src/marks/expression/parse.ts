@@ -1,7 +1,7 @@
 import jsep from 'jsep';
 import { refuse, succeed, type Result } from '../../table/index.js';
 import type { FormulaPart } from '../../worked/index.js';
-import { ratio, type Ratio } from '../ratio.js';
+import { scientific, type Ratio } from '../ratio.js';
 
 /** Letters of a formula, columns and texts counted short. */
 const FORMULA_MOST = 20_000;
@@ -74,7 +74,8 @@ export function parseFormula(parts: readonly FormulaPart[]): Result<Tree> {
     .replace(/−/g, '-')
     .replace(/≤/g, '<=')
     .replace(/≥/g, '>=')
-    .replace(/≠/g, '<>')
+    .replace(/≠/g, '<>');
+  source = decimalCommas(source)
     // A percentage; the sign after a column or a bracket is seen to while parsing.
     .replace(/(?<![\w$.])(\d+(?:\.\d+)?)\s*%/g, '($1/100)')
     .replace(/^\s*=/, '');
@@ -96,7 +97,6 @@ export function parseFormula(parts: readonly FormulaPart[]): Result<Tree> {
         : `The formula cannot be read at “${stray[0]}”. Columns are put in from the list, texts stand between " and ".`,
     );
   }
-  if (source.includes(';')) source = source.replace(/(\d),(\d)/g, '$1.$2').replaceAll(';', ',');
   try {
     return succeed(treeOf(jsep(source), texts, columns));
   } catch (error) {
@@ -124,7 +124,7 @@ function treeOf(
   const below = (child: jsep.Expression): Tree => treeOf(child, texts, columns, depth + 1);
   switch (node.type) {
     case 'Literal':
-      return { kind: 'number', value: ratio(plain((node as jsep.Literal).raw)) };
+      return { kind: 'number', value: plain((node as jsep.Literal).raw) };
     case 'Identifier':
       return named((node as jsep.Identifier).name, texts, columns);
     case 'UnaryExpression': {
@@ -153,9 +153,37 @@ function treeOf(
 }
 
 /** `.5` and `5.` are numbers too; `1e3` is a thousand. */
-function plain(raw: string): string {
-  if (/e/i.test(raw)) return BigInt(Number(raw)).toString();
-  return raw.replace(/^\./, '0.').replace(/\.$/, '');
+const plain = (raw: string): Ratio => {
+  const value = scientific(raw);
+  if (value === null) throw new Unreadable(`“${raw.slice(0, 40)}” is too large or too small a number.`);
+  return value;
+};
+
+/**
+ * Makes commas between digits full stops where they cannot part what is given to a function: anywhere in a formula with
+ * `;`, and outside the brackets of functions in others; then makes each `;` a comma.
+ */
+function decimalCommas(source: string): string {
+  const parts = source.includes(';');
+  const open: boolean[] = [];
+  return source.replace(/[(),;]/g, (sign, at: number) => {
+    switch (sign) {
+      case '(':
+        open.push(/\w/.test(source.slice(0, at).trimEnd().at(-1) ?? ''));
+        return sign;
+      case ')':
+        open.pop();
+        return sign;
+      case ';':
+        return ',';
+      default:
+        return /\d/.test(source[at - 1] ?? '') &&
+          /\d/.test(source[at + 1] ?? '') &&
+          (parts || !open.includes(true))
+          ? '.'
+          : sign;
+    }
+  });
 }
 
 function named(name: string, texts: readonly string[], columns: readonly string[]): Tree {

@@ -1,6 +1,6 @@
 import { decimalText, readMoment, readNumber } from '../../table/index.js';
 import { blank, cellText, error, number, type Cell } from '../cell.js';
-import { nearest, ratio, ratioOf, roundRatio, type Ratio } from '../ratio.js';
+import { exactRoot, nearest, ratio, ratioOf, roundRatio, scientific, type Ratio } from '../ratio.js';
 
 /** What a part of a formula comes to: a cell, or several, as out of a whole column. */
 export type Operand = Cell | readonly Cell[];
@@ -41,11 +41,9 @@ export function numberOf(operand: Operand): Ratio {
     case 'truth':
       return ratio(cell.truth ? '1' : '0');
     case 'date':
-      return ratio(String(serialOf(cell.iso)));
-    case 'text': {
-      const decimal = readNumber(cell.text);
-      return decimal === null ? stop('#VALUE!', `“${cell.text.slice(0, 60)}” is no number.`) : ratio(decimal);
-    }
+      return serialOf(cell.iso);
+    case 'text':
+      return numberSaid(cell.text) ?? stop('#VALUE!', `“${cell.text.slice(0, 60)}” is no number.`);
     case 'blank':
       throw new Stop(blank(cell.why ?? 'something it is made from is blank'));
     case 'error':
@@ -54,6 +52,40 @@ export function numberOf(operand: Operand): Ratio {
       return stop('#VALUE!', 'Several choices are no number.');
   }
 }
+
+/**
+ * The number that a text says (ODF 1.3 Part 4, 6.20.28 VALUE): with zeros at its start, as a percentage, with a power of
+ * ten, or as a date or a time of day, which are numbers too. Null where it says none.
+ */
+export function numberSaid(written: string): Ratio | null {
+  const text = written.trim();
+  if (text.length > 60) {
+    const decimal = readNumber(text);
+    return decimal === null ? null : ratio(decimal);
+  }
+  const [, bare = text, percent] = /^(.*?)\s*(%)$/.exec(text) ?? [];
+  const decimal = readNumber(bare);
+  const value =
+    decimal !== null ? ratio(decimal) : /\d/.test(bare) ? scientific(bare.replace('−', '-')) : null;
+  if (value) return percent ? value.div(100) : value;
+  if (percent || !/\d[-/. :]\d|\d\s*\p{L}/u.test(text)) return null;
+  const time = timeSaid(text);
+  if (time) return time;
+  const moment = readMoment(text);
+  return moment && !moment.ambiguous ? serialOf(moment.iso) : null;
+}
+
+/** A time of day as a part of a day: `21:35`, `9:35:20 pm`. */
+function timeSaid(text: string): Ratio | null {
+  const [, h, m, s = '0', half] = /^(\d{1,2}):(\d{2})(?::(\d{2}))?\s*([ap]\.?m\.?)?$/i.exec(text) ?? [];
+  if (h === undefined || Number(m) > 59 || Number(s) > 59 || Number(h) > (half ? 12 : 24)) return null;
+  const hours = half ? (Number(h) % 12) + (/^p/i.test(half) ? 12 : 0) : Number(h);
+  return ratioOf(BigInt(hours * 3600 + Number(m) * 60 + Number(s)), 86_400n);
+}
+
+/** The number that a cell is; a date is one (ODF 1.3 Part 4, 4.3.3). Null for texts, truths and blanks, whatever they say. */
+export const exactOf = (cell: Cell): Ratio | null =>
+  cell.kind === 'number' ? cell.exact : cell.kind === 'date' ? serialOf(cell.iso) : null;
 
 /** The text that a cell is written as; nothing for a blank. @throws Stop */
 export function textOf(operand: Operand): string {
@@ -97,37 +129,46 @@ const DAY = 86_400_000;
 const EPOCH = Date.UTC(1899, 11, 30);
 
 /** Days since 30 December 1899, as OpenFormula counts them (ODF 1.3 Part 4, 4.3.3); a time is a part of a day. */
-export const serialOf = (iso: string): number => {
-  const at = Date.parse(iso.length > 10 ? `${iso}Z` : `${iso}T00:00:00Z`);
-  return (at - EPOCH) / DAY;
-};
+export const serialOf = (iso: string): Ratio =>
+  ratioOf(BigInt(Date.parse(iso.length > 10 ? `${iso}Z` : `${iso}T00:00:00Z`) - EPOCH), BigInt(DAY));
 
-/** The date of a serial number. @throws Stop */
-export function dateCell(serial: number): Cell {
-  const at = new Date(EPOCH + Math.floor(serial) * DAY);
-  const year = at.getUTCFullYear();
-  if (Number.isNaN(at.getTime()) || year < 1 || year > 9999) return stop('#NUM!', 'There is no such date.');
-  return { kind: 'date', iso: at.toISOString().slice(0, 10) };
+/** The date of a serial number; with its time, to the second, where it has one. @throws Stop */
+export function dateCell(serial: Ratio): Cell {
+  const at = momentOf(serial);
+  const iso = at.toISOString();
+  return { kind: 'date', iso: serial.d === 1n ? iso.slice(0, 10) : iso.slice(0, 19) };
 }
 
-/** The date that a cell is or says. @throws Stop */
+/** To the nearest second. @throws Stop */
+function momentOf(serial: Ratio): Date {
+  const seconds = Number(roundRatio(serial.mul(86_400), { places: 0, mode: 'half up' }));
+  const at = new Date(EPOCH + seconds * 1000);
+  const year = at.getUTCFullYear();
+  return Number.isNaN(at.getTime()) || year < 1 || year > 9999 ? stop('#NUM!', 'There is no such date.') : at;
+}
+
+/** The moment that a cell is or says, to the second. @throws Stop */
 export function dateOf(operand: Operand): Date {
   const cell = one(operand);
-  if (cell.kind === 'text') {
-    const moment = readMoment(cell.text);
-    if (!moment || moment.ambiguous) return stop('#VALUE!', `“${cell.text.slice(0, 60)}” is no date.`);
-    return new Date(`${moment.iso.slice(0, 10)}T00:00:00Z`);
-  }
-  return new Date(EPOCH + nearest(numberOf(cell)) * DAY);
+  if (cell.kind !== 'text') return momentOf(numberOf(cell));
+  const serial = numberSaid(cell.text);
+  return serial ? momentOf(serial) : stop('#VALUE!', `“${cell.text.slice(0, 60)}” is no date.`);
 }
 
-/** Raises to a power: exactly for whole powers up to 64, else as doubles do. @throws Stop */
+/** Raises to a power: exactly for whole powers up to 64 and exact roots, else as doubles do. @throws Stop */
 export function raise(base: Ratio, power: Ratio): Cell {
   if (base.equals(0) && power.compare(0) <= 0)
     return power.equals(0) ? numberCell(ratio('1')) : stop('#DIV/0!', 'Zero has no negative power.');
   if (power.d === 1n && power.n <= 64n) {
     const exact = base.pow(power);
     if (exact && exact.d < 1n << 200n && exact.n < 1n << 400n) return numberCell(exact);
+  }
+  const root = power.d > 1n && power.d <= 64n ? exactRoot(base, Number(power.d)) : null;
+  if (root) return raise(root, ratioOf(power.s * power.n, 1n));
+  if (base.compare(0) < 0 && power.d > 1n && power.d % 2n === 1n) {
+    // A root of odd degree, of which a number below zero has one.
+    const size = doubleCell(Math.pow(-nearest(base), nearest(power)));
+    return power.n % 2n === 1n ? numberCell(numberOf(size).neg()) : size;
   }
   const double = Math.pow(nearest(base), nearest(power));
   if (Number.isNaN(double)) return stop('#NUM!', 'A negative number has no such power.');
@@ -140,18 +181,15 @@ export const whole = (value: number): Cell => numberCell(ratioOf(BigInt(value), 
 export function compare(left: Operand, right: Operand): number {
   const [a, b] = [one(left), one(right)];
   for (const cell of [a, b]) if (cell.kind === 'error') throw new Stop(cell);
-  const isNumber = (cell: Cell): boolean => cell.kind === 'number' || cell.kind === 'date';
-  if (isNumber(a) && isNumber(b)) return numberOf(a).compare(numberOf(b));
+  const [m, n] = [exactOf(a), exactOf(b)];
+  if (m && n) return m.compare(n);
   if (a.kind === 'truth' && b.kind === 'truth') return Number(a.truth) - Number(b.truth);
-  // A number that a text column holds is compared as a number.
-  if ((isNumber(a) && b.kind === 'text') || (a.kind === 'text' && isNumber(b))) {
-    try {
-      return numberOf(a).compare(numberOf(b));
-    } catch (caught) {
-      if (!(caught instanceof Stop)) throw caught;
-      return isNumber(a) ? -1 : 1;
-    }
+  // A number, or a date, that a text column holds is compared as what it says.
+  if (m && b.kind === 'text') {
+    const said = numberSaid(b.text);
+    return said ? m.compare(said) : -1;
   }
+  if (n && a.kind === 'text') return numberSaid(a.text)?.compare(n) ?? 1;
   const [x, y] = [textOf(a).toLowerCase(), textOf(b).toLowerCase()];
   return x < y ? -1 : x > y ? 1 : 0;
 }

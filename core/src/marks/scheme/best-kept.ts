@@ -19,23 +19,15 @@ export interface Choice {
  * Dinkelbach's method for ratios (1967): the mean rises with each round until it is the highest. Of two alike the later
  * one is kept. A mark that is highest over all sets never falls when a piece gets better.
  *
- * @param extra what is added above the line whatever is kept.
  * @returns for each choice the places of its pieces that are kept, in their order.
  */
-export function bestKept(choices: readonly Choice[], extra: Ratio = ZERO): number[][] {
+export function bestKept(choices: readonly Choice[]): number[][] {
   const whole = choices.map(({ pieces }) => pieces.map((_, n) => n));
   if (choices.every(({ pieces, count }) => count >= pieces.length)) return whole;
-  let mean =
-    meanOf(
-      choices.flatMap(({ pieces }) => pieces),
-      extra,
-    ) ?? ZERO;
+  let mean = meanOf(choices.flatMap(({ pieces }) => pieces)) ?? ZERO;
   for (let before: number[][] | null = null; ;) {
     const kept = choices.map(({ pieces, count }) => keptAt(pieces, count, mean));
-    const next = meanOf(
-      kept.flatMap((places, c) => places.map((n) => choices[c]!.pieces[n]!)),
-      extra,
-    );
+    const next = meanOf(kept.flatMap((places, c) => places.map((n) => choices[c]!.pieces[n]!)));
     if (next === null || (before && next.compare(mean) <= 0)) return before ?? kept;
     before = kept;
     mean = next;

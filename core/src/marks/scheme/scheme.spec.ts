@@ -175,6 +175,109 @@ describe('dropping, keeping, extra, caps, lateness', () => {
   });
 });
 
+describe('extra work, by hand', () => {
+  const extra = (outOf: string, weight?: string): PieceSketch => ({
+    outOf,
+    extra: true,
+    ...(weight ? { weight } : {}),
+  });
+  test('a group of extras only adds its part of its weight: 80 and 8 of 10 extra at 5', () => {
+    expect(mark(scheme([group('100', [{}]), group('5', [extra('10')])]), [['80'], ['8']])).toBe('84');
+    // Two extras share what the group can add, whether both are done or not.
+    const two = scheme([group('100', [{}]), group('5', [extra('10'), extra('10')])]);
+    expect(mark(two, [['80'], ['8', '']])).toBe('82');
+    expect(mark(two, [['80'], ['8', '0']])).toBe('82');
+    expect(mark(two, [['80'], ['8', 'ex']])).toBe('82');
+  });
+  test('by points a group of extras only adds its points: 80 of 100 and 8', () => {
+    const one = scheme([group('1', [{}]), group('1', [extra('10')])], { weigh: 'points' });
+    expect(mark(one, [['80'], ['8']])).toBe('88');
+  });
+  test('extras count where the other pieces of their group are open, dropped or excused', () => {
+    // The second group weighs 20 of 100 points: 5 extra are 5 % of 20.
+    const open = scheme([group('80', [{}]), group('20', [{}, extra('10')])]);
+    for (const other of ['', 'ex', 'abs']) expect(mark(open, [['80'], [other, '5']])).toBe('81.25');
+    const dropped = scheme([group('80', [{}]), group('20', [{}, extra('10')], { drop: 1 })]);
+    expect(mark(dropped, [['80'], ['60', '5']])).toBe('81.25');
+    // Where nothing is marked at all there is nothing to add to.
+    expect(mark(open, [[''], ['', '5']])).toBeNull();
+  });
+  test('a cap holds for what is added too', () => {
+    const one = scheme([group('100', [{}]), group('5', [extra('10')], { cap: '50' })]);
+    expect(mark(one, [['80'], ['8']])).toBe('82.5');
+  });
+  test('what is dropped is what would be without the extras', () => {
+    // 12 of 20 and 60 of 100, and 30 extra: either may go, the extra must not decide. Of two alike the later one is kept.
+    const one = scheme([group('100', [{ outOf: '20' }, {}, extra('50')], { drop: 1 })]);
+    const kept = (cells: string[]) => score(one, [cells]).groups[0]!.pieces.map(({ dropped }) => dropped);
+    expect(kept(['12', '60', '30'])).toEqual(kept(['12', '60', '']));
+    const two = scheme([group('100', [{ outOf: '10' }, { outOf: '90' }, extra('50')], { drop: 1 })]);
+    expect(score(two, [['7', '72', '50']]).groups[0]!.pieces[0]!.dropped).toBe(true);
+  });
+  test.each(['missing', 'ex', 'abs', '', 'good', '-5', '-20%'])(
+    '“%s” for an extra adds nothing and takes nothing',
+    (cell) => {
+      const states = {
+        ...PLAIN_STATES,
+        missing: { ...PLAIN_STATES.missing, as: 'share' as const, share: '50' },
+      };
+      const one = scheme([group('100', [{}, extra('10')])], { states });
+      expect(mark(one, [['80', cell]])).toBe('80');
+    },
+  );
+  test('no extra ever lowers the mark, whatever stands beside it', () => {
+    const cell = fc.constantFrom('', 'missing', 'ex', 'abs', '0', '3', '10', '-4', '120%', 'x');
+    fc.assert(
+      fc.property(
+        sketch,
+        fc.array(fc.tuple(cell, fc.constantFrom('10', '40')), { minLength: 1, maxLength: 4 }),
+        (from, extras) => {
+          const { of, cells } = built(from);
+          const with_ = {
+            ...of,
+            groups: of.groups.map((one, g) => {
+              const [, outOf] = extras[g] ?? [];
+              const more = outOf ? [{ ...one.pieces[0]!, id: 'extra', outOf, extra: true }] : [];
+              return { ...one, pieces: [...one.pieces, ...more] };
+            }),
+          };
+          const before = score(of, cells).mark;
+          const after = score(
+            with_,
+            cells.map((row, g) => (extras[g] ? [...row, extras[g][0]] : row)),
+          ).mark;
+          if (before === null) expect(after).toBeNull();
+          else expect(after!.compare(before)).toBeGreaterThanOrEqual(0);
+        },
+      ),
+      { numRuns: 500 },
+    );
+  });
+});
+
+test('a piece of weight 0 neither takes the place of a kept one nor is dropped for another', () => {
+  const of = (more: Partial<PieceGroup>) =>
+    scheme([
+      group('100', [{ weight: '0' }, { weight: '2' }, { weight: '2' }], { weigh: 'weights', ...more }),
+    ]);
+  expect(mark(of({ keep: 1 }), [['100', '50', '70']])).toBe('70');
+  expect(mark(of({ keep: 1 }), [['100', '50', '']])).toBe('50');
+  expect(mark(of({ drop: 1 }), [['10', '50', '70']])).toBe('70');
+  expect(
+    score(of({ drop: 1 }), [['10', '50', '70']]).groups[0]!.pieces.map(({ dropped }) => dropped),
+  ).toEqual([false, true, false]);
+});
+
+test('by points the whole mark is highest, so a full piece of few points may go rather than a weighty one', () => {
+  // Beside 50 of 100: with 45 of 50 it is 95 of 150, with 10 of 10 only 60 of 110.
+  const of = scheme([group('1', [{}]), group('1', [{ outOf: '10' }, { outOf: '50' }], { drop: 1 })], {
+    weigh: 'points',
+  });
+  expect(mark(of, [['50'], ['10', '45']])).toBe('≈63.3333');
+  // With weights the group has a mark of its own, and that is highest.
+  expect(mark({ ...of, weigh: 'weights' }, [['50'], ['10', '45']])).toBe('75');
+});
+
 describe('groups together, by hand', () => {
   const groups = [group('40', [{}, {}], { weigh: 'equal' }), group('60', [{}])];
   test('40 % of 70 and 60 % of 90 make 82', () => {

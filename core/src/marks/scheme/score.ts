@@ -26,6 +26,8 @@ export interface GroupScore {
   readonly uncut: Ratio | null;
   /** What the group counts for in the whole. */
   readonly weight: Ratio;
+  /** What the extra pieces of a group without a mark add above the line of the whole; percent times weight. */
+  readonly bonus: Ratio;
   /** Part of the group that is still to come, 1 being all of it. */
   readonly open: Ratio;
 }
@@ -49,8 +51,11 @@ export interface PieceCell {
  * Works out a mark scheme for one learner, exactly.
  *
  * A group's mark is the weighted mean of its pieces' shares, with extra pieces added on top; the whole is the weighted
- * mean of the groups that have a mark, so that the weight of a group without one passes to the others. Common practice;
- * no published source.
+ * mean of the groups that have a mark, so that the weight of a group without one passes to the others. What is dropped and
+ * kept is chosen without regard to extra pieces: with groups that have weights so that the group's mark is highest, and
+ * where all count by their points so that the whole mark is, which has the same value whichever group a piece is in. Extra
+ * pieces of a group that has nothing else, or nothing else that counts yet, are added to the whole: all of them together
+ * are then worth what the group weighs. Common practice; no published source.
  *
  * @param cells for each piece of each group, in their order.
  * @param fill what open pieces are taken to come out at, for the range that the mark can still end in; null leaves them
@@ -67,9 +72,7 @@ export function scoreScheme(
   );
   const choices = scheme.groups.map((group, g) => choiceOf(group, pieces[g]!));
   // Where all count by their points, the groups are chosen from together.
-  const kept = byPoints
-    ? bestKept(choices, sum(pieces.map(extraOf)))
-    : choices.map((choice, g) => bestKept([choice], extraOf(pieces[g]!))[0]!);
+  const kept = byPoints ? bestKept(choices) : choices.map((choice) => bestKept([choice])[0]!);
   const groups = scheme.groups.map((group, g) =>
     scoreGroup(scheme, group, pieces[g]!, new Set(kept[g]!.map((n) => choices[g]!.pieces[n]!))),
   );
@@ -77,7 +80,10 @@ export function scoreScheme(
   const weight = sum(counted.map((group) => group.weight));
   const uncut = weight.equals(0)
     ? null
-    : sum(counted.map((group) => group.weight.mul(group.mark!))).div(weight);
+    : sum([
+        ...counted.map((group) => group.weight.mul(group.mark!)),
+        ...groups.map(({ bonus }) => bonus),
+      ]).div(weight);
   const cap = scheme.cap === null ? null : ratio(scheme.cap);
   const whole = groups.filter(({ mark, open }) => mark !== null || !open.equals(0));
   const wholeWeight = sum(whole.map((group) => openWeight(group, byPoints)));
@@ -121,11 +127,19 @@ function scorePiece(
     case 'share': {
       const given = mark.kind === 'points' ? mark.points.div(outOf) : mark.share;
       const lost = lateLoss(scheme, given, daysLate);
-      return result('yes', given.sub(lost), daysLate > 0 ? { days: daysLate, lost } : null);
+      const share = given.sub(lost);
+      // An extra never lowers, not even with points below zero.
+      return result(
+        'yes',
+        piece.extra && share.compare(0) < 0 ? ZERO : share,
+        daysLate > 0 ? { days: daysLate, lost } : null,
+      );
     }
     case 'wrong':
       return result('open', ZERO);
     default: {
+      // What was not asked for is not missed: it can still come, or it adds nothing.
+      if (piece.extra) return result(scheme.states[mark.kind].as === 'open' ? 'open' : 'no', ZERO);
       const { counts, share } = byPolicy(scheme, mark.kind);
       return result(counts, share);
     }
@@ -162,10 +176,11 @@ function lateLoss(scheme: MarkScheme, given: Ratio, daysLate: number): Ratio {
 const asked = (pieces: readonly PieceScore[]): PieceScore[] =>
   pieces.filter(({ counts, piece }) => counts === 'yes' && !piece.extra);
 
-const choiceOf = (group: PieceGroup, pieces: readonly PieceScore[]) => ({
-  pieces: asked(pieces),
-  count: Math.min(group.keep ?? Infinity, asked(pieces).length - group.drop),
-});
+/** A piece that weighs nothing neither takes the place of another nor is dropped for one. */
+function choiceOf(group: PieceGroup, pieces: readonly PieceScore[]) {
+  const weighed = asked(pieces).filter(({ weight }) => !weight.equals(0));
+  return { pieces: weighed, count: Math.min(group.keep ?? Infinity, weighed.length - group.drop) };
+}
 
 /** What extra pieces add above the line. */
 const extraOf = (pieces: readonly PieceScore[]): Ratio =>
@@ -174,6 +189,24 @@ const extraOf = (pieces: readonly PieceScore[]): Ratio =>
       .filter(({ counts, piece }) => counts === 'yes' && piece.extra)
       .map(({ weight, share }) => weight.mul(share)),
   );
+
+/**
+ * What extra pieces add to the whole where their group has no mark of its own: by points their points, else their part of
+ * the group's weight, out of its other pieces once they are in, or out of all its extras where it has no others.
+ */
+function bonusOf(scheme: MarkScheme, group: PieceGroup, pieces: readonly PieceScore[]): Ratio {
+  const extra = extraOf(pieces);
+  if (extra.equals(0)) return ZERO;
+  const weigh = (of: (piece: PieceScore) => boolean): Ratio =>
+    sum(pieces.filter(of).map(({ weight }) => weight));
+  const others = weigh(({ piece }) => !piece.extra);
+  const all = others.equals(0) ? weigh(({ piece }) => piece.extra) : others;
+  const percent = extra.div(all).mul(HUNDRED);
+  const cap = group.cap === null ? percent : ratio(group.cap);
+  return (percent.compare(cap) > 0 ? cap : percent).mul(
+    scheme.weigh === 'points' ? all : ratio(group.weight),
+  );
+}
 
 function scoreGroup(
   scheme: MarkScheme,
@@ -189,15 +222,19 @@ function scoreGroup(
   const openWeight = sum(
     pieces.filter(({ counts, piece }) => counts === 'open' && !piece.extra).map(({ weight }) => weight),
   );
+  const bonus = mean === null ? bonusOf(scheme, group, pieces) : ZERO;
   const all = openWeight.add(sum(asked(pieces).map(({ weight }) => weight)));
   return {
     group,
     pieces: pieces.map((piece) =>
-      piece.counts === 'yes' && !piece.piece.extra && !kept.has(piece) ? { ...piece, dropped: true } : piece,
+      piece.counts === 'yes' && !piece.piece.extra && !piece.weight.equals(0) && !kept.has(piece)
+        ? { ...piece, dropped: true }
+        : piece,
     ),
     mark: cut ? cap : uncut,
     uncut: cut ? uncut : null,
     weight: scheme.weigh === 'points' ? keptWeight : ratio(group.weight),
+    bonus,
     open: all.equals(0) ? ZERO : openWeight.div(all),
   };
 }

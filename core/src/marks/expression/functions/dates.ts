@@ -10,13 +10,19 @@ import {
   type Operand,
 } from '../values.js';
 import type { Cell } from '../../cell.js';
-import type { Functions } from './kinds.js';
+import { filled, type Functions } from './kinds.js';
 
 const DAY = 86_400_000;
 
 const iso = (date: Date): string => date.toISOString().slice(0, 10);
 const cellOf = (date: Date): Cell =>
   Number.isNaN(date.getTime()) ? stop('#NUM!', 'There is no such date.') : dateCell(serialOf(iso(date)));
+
+const midnight = (date: Date): Date => new Date(Math.floor(date.getTime() / DAY) * DAY);
+const daysFrom = (from: Date, to: Date): number => (midnight(to).getTime() - midnight(from).getTime()) / DAY;
+
+/** A year of two digits is one from 1950 to 2049, as wherever dates are read. */
+const fullYear = (year: number): number => (year < 0 || year > 99 ? year : year + (year < 50 ? 2000 : 1900));
 
 /** So many months on; the last day of a shorter month. */
 function monthsOn(date: Date, months: number): Date {
@@ -27,7 +33,8 @@ function monthsOn(date: Date, months: number): Date {
 }
 
 /** Whole years, months or days between two dates. */
-function between(from: Date, to: Date, unit: string): number {
+function between(first: Date, second: Date, unit: string): number {
+  const [from, to] = [midnight(first), midnight(second)];
   if (to < from) return stop('#NUM!', 'The second date is before the first.');
   const months =
     (to.getUTCFullYear() - from.getUTCFullYear()) * 12 +
@@ -36,15 +43,23 @@ function between(from: Date, to: Date, unit: string): number {
     (to.getUTCDate() < from.getUTCDate() ? 1 : 0);
   switch (unit.toLowerCase()) {
     case 'd':
-      return Math.round((to.getTime() - from.getTime()) / DAY);
+      return daysFrom(from, to);
     case 'm':
       return months;
     case 'y':
       return Math.floor(months / 12);
     case 'ym':
       return months % 12;
+    case 'md':
+      return daysFrom(monthsOn(from, months), to);
+    case 'yd': {
+      const birthday = (year: number): Date =>
+        new Date(Date.UTC(year, from.getUTCMonth(), from.getUTCDate()));
+      const own = birthday(to.getUTCFullYear());
+      return daysFrom(own <= to ? own : birthday(to.getUTCFullYear() - 1), to);
+    }
     default:
-      return stop('#VALUE!', 'DATEDIF counts in "y", "m", "d" or "ym".');
+      return stop('#VALUE!', 'DATEDIF counts in "y", "m", "d", "ym", "yd" or "md".');
   }
 }
 
@@ -77,7 +92,7 @@ export const DATES: Functions = {
     counts: [3, 3],
     usage: 'DATE(year; month; day)',
     gives: 'A date.',
-    of: ([y, m, d]) => cellOf(new Date(Date.UTC(wholeOf(y!), wholeOf(m!) - 1, wholeOf(d!)))),
+    of: ([y, m, d]) => cellOf(new Date(Date.UTC(fullYear(wholeOf(y!)), wholeOf(m!) - 1, wholeOf(d!)))),
   },
   DATEVALUE: {
     counts: [1, 1],
@@ -96,6 +111,7 @@ export const DATES: Functions = {
   ...part('DAY', 'The day of the month.', (date) => date.getUTCDate()),
   ...part('HOUR', 'The hour.', (date) => date.getUTCHours()),
   ...part('MINUTE', 'The minute.', (date) => date.getUTCMinutes()),
+  ...part('SECOND', 'The second.', (date) => date.getUTCSeconds()),
   ...part('ISOWEEKNUM', 'The week of the year (ISO 8601).', isoWeek),
   WEEKDAY: {
     counts: [1, 2],
@@ -103,7 +119,10 @@ export const DATES: Functions = {
     gives: 'The day of the week, 1 to 7.',
     of: ([a, type]) => {
       const day = dateOf(a!).getUTCDay();
-      switch (type ? wholeOf(type) : 1) {
+      const how = type ? wholeOf(type) : 1;
+      // 11 to 17 begin with Monday to Sunday (ODF 1.3 Part 4, 6.10.20).
+      if (how >= 11 && how <= 17) return whole(((day + 17 - how) % 7) + 1);
+      switch (how) {
         case 1:
           return whole(day + 1);
         case 2:
@@ -111,7 +130,7 @@ export const DATES: Functions = {
         case 3:
           return whole((day + 6) % 7);
         default:
-          return stop('#NUM!', 'WEEKDAY knows the types 1, 2 and 3.');
+          return stop('#NUM!', 'WEEKDAY knows the types 1, 2, 3 and 11 to 17.');
       }
     },
   },
@@ -119,7 +138,7 @@ export const DATES: Functions = {
     counts: [2, 2],
     usage: 'DAYS(later; earlier)',
     gives: 'Days between two dates.',
-    of: ([a, b]) => whole(Math.round((dateOf(a!).getTime() - dateOf(b!).getTime()) / DAY)),
+    of: ([a, b]) => whole(daysFrom(dateOf(b!), dateOf(a!))),
   },
   DATEDIF: {
     counts: [3, 3],
@@ -143,17 +162,18 @@ export const DATES: Functions = {
     },
   },
   NETWORKDAYS: {
-    counts: [2, 2],
-    usage: 'NETWORKDAYS(from; to)',
-    gives: 'Mondays to Fridays, both days included.',
-    of: ([a, b]) => {
-      const [from, to] = [dateOf(a!).getTime(), dateOf(b!).getTime()];
-      const span = Math.round(Math.abs(to - from) / DAY);
+    counts: [2, 3],
+    usage: 'NETWORKDAYS(from; to; LIST(holiday; …))',
+    gives: 'Mondays to Fridays but holidays, both days included.',
+    of: ([a, b, holidays]) => {
+      const [from, to] = [midnight(dateOf(a!)).getTime(), midnight(dateOf(b!)).getTime()];
+      const span = Math.abs(to - from) / DAY;
       if (span > 400_000) return stop('#NUM!', 'The dates are too far apart.');
+      const off = new Set(filled(holidays ? [holidays] : []).map((cell) => midnight(dateOf(cell)).getTime()));
       let days = 0;
       for (let at = Math.min(from, to), n = 0; n <= span; n++, at += DAY) {
         const day = new Date(at).getUTCDay();
-        if (day !== 0 && day !== 6) days++;
+        if (day !== 0 && day !== 6 && !off.has(at)) days++;
       }
       return whole(to < from ? -days : days);
     },

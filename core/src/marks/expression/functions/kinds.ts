@@ -1,6 +1,6 @@
 import type { Cell } from '../../cell.js';
 import type { Tree } from '../parse.js';
-import { cellsOf, Stop, type Operand } from '../values.js';
+import { cellsOf, dateCell, exactOf, numberCell, Stop, type Operand } from '../values.js';
 import type { Ratio } from '../../ratio.js';
 
 /** What a formula can ask for beyond its own text. */
@@ -34,15 +34,24 @@ export type Known = {
 
 export type Functions = Readonly<Record<string, Known>>;
 
-/** The numbers among what is given; texts, blanks and truths are passed over, errors stop. */
+/** The numbers among what is given, dates too; texts, blanks and truths are passed over, errors stop. */
 export function numbersIn(given: readonly Operand[]): Ratio[] {
   const numbers: Ratio[] = [];
   for (const cell of cellsOf(given)) {
     if (cell.kind === 'error') throw new Stop(cell);
-    if (cell.kind === 'number') numbers.push(cell.exact);
+    const exact = exactOf(cell);
+    if (exact) numbers.push(exact);
   }
   return numbers;
 }
+
+/** A number picked out of those that are given: a date where they all are. */
+export const likeThose = (given: readonly Operand[], value: Ratio): Cell => {
+  const numbers = cellsOf(given).filter((cell) => exactOf(cell) !== null);
+  return numbers.length > 0 && numbers.every((cell) => cell.kind === 'date')
+    ? dateCell(value)
+    : numberCell(value);
+};
 
 /** The cells that hold anything. */
 export const filled = (given: readonly Operand[]): Cell[] =>

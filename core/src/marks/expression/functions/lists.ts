@@ -1,9 +1,12 @@
+import { BLANK, blank } from '../../cell.js';
 import type { Tree } from '../parse.js';
 import {
   compare,
   cellsOf,
   numberCell,
   numberOf,
+  one,
+  Stop,
   stop,
   textOf,
   whole,
@@ -18,6 +21,8 @@ function columnOf(tree: Tree | undefined, name: string): string {
 
 /** The place of a value: alike (0), or the last that is not above it (1) or not below it (-1), in a list that is in order. */
 function match([value, list, type]: readonly Operand[]): number {
+  const wanted = one(value!);
+  if (wanted.kind === 'blank') throw new Stop(blank(wanted.why ?? 'what is looked up is blank'));
   const cells = cellsOf([list!]);
   const how = type ? wholeOf(type) : 1;
   if (how === 0) return cells.findIndex((cell) => cell.kind !== 'blank' && compare(cell, value!) === 0);
@@ -97,7 +102,8 @@ export const LISTS: Functions = {
     usage: 'N(value)',
     gives: 'The number, or 0 for what is none.',
     of: ([a]) => {
-      const cell = cellsOf([a!])[0]!;
+      const cell = cellsOf([a!])[0] ?? BLANK;
+      if (cell.kind === 'error') throw new Stop(cell);
       return cell.kind === 'number' || cell.kind === 'date' || cell.kind === 'truth'
         ? numberCell(numberOf(cell))
         : whole(0);

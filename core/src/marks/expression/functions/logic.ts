@@ -3,10 +3,12 @@ import type { Tree } from '../parse.js';
 import { compare, cellsOf, one, Stop, stop, truthOf, wholeOf, type Operand } from '../values.js';
 import type { Functions } from './kinds.js';
 
-const truths = (given: readonly Operand[]): boolean[] =>
-  cellsOf(given)
-    .filter((cell) => cell.kind !== 'blank')
-    .map((cell) => truthOf(cell));
+/** What is given as truths; blanks are passed over, but where there is nothing else the result is blank. @throws Stop */
+function truths(given: readonly Operand[]): boolean[] {
+  const filled = cellsOf(given).filter((cell) => cell.kind !== 'blank');
+  if (filled.length === 0) throw new Stop(blank('all that is asked about is blank'));
+  return filled.map((cell) => truthOf(cell));
+}
 
 /** What a part comes to, an error caught as a cell. */
 function caught(tree: Tree, below: (tree: Tree) => Operand): Operand {

@@ -1,10 +1,11 @@
-import { blank } from '../../cell.js';
-import { nearest, ONE, ratio, ratioOf, roundRatio, sum, type Ratio } from '../../ratio.js';
+import { blank, type Cell } from '../../cell.js';
+import { nearest, ONE, ratio, ratioOf, roundRatio, sum, ZERO, type Ratio } from '../../ratio.js';
 import type { RoundingMode } from '../../../worked/index.js';
 import { rootOf } from '../../cohort/statistics.js';
 import {
   cellsOf,
   doubleCell,
+  exactOf,
   numberCell,
   numberOf,
   raise,
@@ -18,8 +19,10 @@ import { checkSize } from '../effort.js';
 import { numbersIn, type Functions } from './kinds.js';
 
 /** Rounds to places, which may be below zero: -1 rounds to tens. */
-function round(value: Ratio, places: number, mode: RoundingMode): Ratio {
-  if (places < -15 || places > 20) return value;
+export function roundPlaces(value: Ratio, places: number, mode: RoundingMode): Ratio {
+  if (places > 20) return value;
+  // No number has more digits before its point than that.
+  places = Math.max(places, -400);
   if (places >= 0) return ratio(roundRatio(value, { places, mode }));
   const step = ratioOf(10n ** BigInt(-places), 1n);
   return ratio(roundRatio(value.div(step), { places: 0, mode })).mul(step);
@@ -31,20 +34,28 @@ const rounding = (name: string, mode: RoundingMode, gives: string): Functions =>
     usage: `${name}(number; places)`,
     gives,
     of: ([a, places]: readonly Operand[]) =>
-      numberCell(round(numberOf(a!), places ? wholeOf(places) : 0, mode)),
+      numberCell(roundPlaces(numberOf(a!), places ? wholeOf(places) : 0, mode)),
   },
 });
 
-/** To a multiple of a step, away from zero or towards it. */
-const stepped = (name: string, gives: string, pick: (times: Ratio) => Ratio): Functions => ({
+/**
+ * To a multiple of a step above or below: with a mode that is not 0, away from zero or towards it (ODF 1.3 Part 4, 6.17.1 and
+ * 6.17.3).
+ */
+const stepped = (name: string, gives: string, up: boolean): Functions => ({
   [name]: {
-    counts: [1, 2],
-    usage: `${name}(number; step)`,
+    counts: [1, 3],
+    usage: `${name}(number; step; mode)`,
     gives,
-    of: ([a, by]: readonly Operand[]) => {
+    of: ([a, by, mode]: readonly Operand[]) => {
       const value = numberOf(a!);
-      const step = by ? numberOf(by).abs() : ONE;
-      return numberCell(step.equals(0) ? ratio('0') : pick(value.div(step)).mul(step));
+      const step = by ? numberOf(by) : ONE;
+      if (value.equals(0) || step.equals(0)) return numberCell(ZERO);
+      if (by && value.s !== step.s)
+        return stop('#NUM!', `${name} needs a number and a step that are both above zero, or both below.`);
+      const turned = value.s < 0n && mode !== undefined && !numberOf(mode).equals(0);
+      const times = value.div(step.abs());
+      return numberCell((up !== turned ? times.ceil() : times.floor()).mul(step.abs()));
     },
   },
 });
@@ -76,6 +87,12 @@ function wholes(given: readonly Operand[]): bigint[] {
     return value < 0 ? stop('#NUM!', 'Only numbers from zero up have one.') : BigInt(value);
   });
 }
+
+const together = (given: readonly Operand[], of: (a: bigint, b: bigint) => bigint): Cell => {
+  const numbers = wholes(given);
+  return numbers.length === 0 ? none : numberCell(ratioOf(numbers.reduce(of), 1n));
+};
+
 function commonDivisor(a: bigint, b: bigint): bigint {
   while (b !== 0n) [a, b] = [b, a % b];
   return a;
@@ -109,7 +126,7 @@ export const NUMBERS: Functions = {
     counts: [1, 2],
     usage: 'ROUNDEVEN(number; places)',
     gives: 'Rounded, half to the even digit.',
-    of: ([a, places]) => numberCell(round(numberOf(a!), places ? wholeOf(places) : 0, 'half even')),
+    of: ([a, places]) => numberCell(roundPlaces(numberOf(a!), places ? wholeOf(places) : 0, 'half even')),
   },
   INT: {
     counts: [1, 1],
@@ -117,16 +134,23 @@ export const NUMBERS: Functions = {
     gives: 'The whole number below.',
     of: ([a]) => numberCell(numberOf(a!).floor()),
   },
-  ...stepped('CEILING', 'The multiple of the step above.', (times) => times.ceil()),
-  ...stepped('FLOOR', 'The multiple of the step below.', (times) => times.floor()),
-  ...stepped('MROUND', 'The nearest multiple of the step.', (times) =>
-    ratio(roundRatio(times, { places: 0, mode: 'half up' })),
-  ),
+  ...stepped('CEILING', 'The multiple of the step above.', true),
+  ...stepped('FLOOR', 'The multiple of the step below.', false),
+  MROUND: {
+    counts: [2, 2],
+    usage: 'MROUND(number; step)',
+    gives: 'The nearest multiple of the step.',
+    of: ([a, by]) => {
+      const step = numberOf(by!).abs();
+      if (step.equals(0)) return numberCell(ZERO);
+      return numberCell(roundPlaces(numberOf(a!).div(step), 0, 'half up').mul(step));
+    },
+  },
   EVEN: {
     counts: [1, 1],
     usage: 'EVEN(number)',
     gives: 'The next even number away from zero.',
-    of: ([a]) => numberCell(round(numberOf(a!).div(2), 0, 'up').mul(2)),
+    of: ([a]) => numberCell(roundPlaces(numberOf(a!).div(2), 0, 'up').mul(2)),
   },
   ODD: {
     counts: [1, 1],
@@ -139,7 +163,7 @@ export const NUMBERS: Functions = {
       return numberCell(
         size.compare(1) <= 0
           ? ratio(String(sign))
-          : round(size.sub(1).div(2), 0, 'up').mul(2).add(1).mul(sign),
+          : roundPlaces(size.sub(1).div(2), 0, 'up').mul(2).add(1).mul(sign),
       );
     },
   },
@@ -161,7 +185,7 @@ export const NUMBERS: Functions = {
     of: ([a, b]) => {
       const by = numberOf(b!);
       if (by.equals(0)) return stop('#DIV/0!', 'Something is divided by zero.');
-      return numberCell(round(numberOf(a!).div(by), 0, 'down'));
+      return numberCell(roundPlaces(numberOf(a!).div(by), 0, 'down'));
     },
   },
   POWER: {
@@ -198,13 +222,13 @@ export const NUMBERS: Functions = {
     counts: [1, 60],
     usage: 'GCD(a; b; …)',
     gives: 'The greatest common divisor.',
-    of: (given) => numberCell(ratioOf(wholes(given).reduce(commonDivisor), 1n)),
+    of: (given) => together(given, commonDivisor),
   },
   LCM: {
     counts: [1, 60],
     usage: 'LCM(a; b; …)',
     gives: 'The least common multiple.',
-    of: (given) => numberCell(ratioOf(wholes(given).reduce(commonMultiple), 1n)),
+    of: (given) => together(given, commonMultiple),
   },
   SUM: {
     counts: [1, 200],
@@ -247,7 +271,8 @@ export const NUMBERS: Functions = {
             lists.reduce((product, list) => {
               const cell = list[n]!;
               if (cell.kind === 'error') throw new Stop(cell);
-              return cell.kind === 'number' ? times(product, cell.exact) : ratio('0');
+              const exact = exactOf(cell);
+              return exact ? times(product, exact) : ZERO;
             }, ONE),
           ),
         ),

@@ -3,19 +3,24 @@ import { blank, type Cell } from '../../cell.js';
 import { percentiles } from '../../cohort/ranks.js';
 import { inOrder, mean, median, quantile, standardDeviation } from '../../cohort/statistics.js';
 import { nearest, ratio, ratioOf, sum, type Ratio } from '../../ratio.js';
+import { spend } from '../effort.js';
 import {
   compare,
   cellsOf,
   doubleCell,
+  exactOf,
   numberCell,
   numberOf,
+  numberSaid,
+  one,
   stop,
   textOf,
   whole,
   wholeOf,
   type Operand,
 } from '../values.js';
-import { filled, numbersIn, type Functions, type Known } from './kinds.js';
+import { filled, likeThose, numbersIn, type Functions, type Known } from './kinds.js';
+import { wildcards } from './wildcards.js';
 
 const none = blank('there are no numbers');
 const orNone = (value: Ratio | null): Cell => (value === null ? none : numberCell(value));
@@ -28,19 +33,56 @@ const over = (usage: string, gives: string, of: (numbers: Ratio[]) => Cell): Kno
   of: (given) => of(numbersIn(given)),
 });
 
-/** A condition as a text: `>=50`, `<>A`, or a value to be alike (ODF 1.3 Part 4, 4.11.8). */
+/** One of the numbers, or one between two; of dates it is a date. */
+const pick = (usage: string, gives: string, of: (numbers: Ratio[]) => Ratio | null): Known => ({
+  counts: [1, 200],
+  usage,
+  gives,
+  of: (given) => {
+    const value = of(numbersIn(given));
+    return value === null ? none : likeThose(given, value);
+  },
+});
+
+/**
+ * A condition: a value to be alike, or a text such as `>=50`, `<>A`, `Mc*` (ODF 1.3 Part 4, 4.11.8). Numbers are compared
+ * with numbers and texts with texts; a text that says a number is alike both to the number and to the text. In a text `*`
+ * stands for any letters, `?` for one, `~` before either for the sign itself.
+ */
 function meets(condition: Operand): (cell: Cell) => boolean {
-  const written = textOf(condition);
-  const [, sign, rest] = /^(<=|>=|<>|<|>|=)([\s\S]*)$/.exec(written) ?? [];
-  const wanted: Cell = sign ? { kind: 'text', text: rest!.trim() } : cellsOf([condition])[0]!;
+  const given = one(condition);
+  const written = textOf(given);
+  const [, sign = '=', rest = written] =
+    given.kind === 'text' ? (/^(<=|>=|<>|<|>|=)([\s\S]*)$/.exec(written) ?? []) : [];
+  const wanted = rest.trim();
+  const number = given.kind === 'text' ? numberSaid(wanted) : exactOf(given);
+  if (sign === '=' || sign === '<>') {
+    const alike = likeness(given, wanted, number);
+    return sign === '=' ? alike : (cell) => cell.kind !== 'error' && !alike(cell);
+  }
   return (cell) => {
-    if (cell.kind === 'error') return false;
-    if (sign === '<>') return compare(cell, wanted) !== 0;
-    if (sign === undefined || sign === '=')
-      return cell.kind === 'blank' ? textOf(wanted) === '' : compare(cell, wanted) === 0;
-    if (cell.kind !== 'number' && cell.kind !== 'date') return false;
-    const order = numberOf(cell).compare(numberOf(wanted));
+    let order: number | undefined;
+    if (number) order = exactOf(cell)?.compare(number);
+    else if (cell.kind === 'text') order = compare(cell, { kind: 'text', text: wanted });
+    if (order === undefined) return false;
     return sign === '<' ? order < 0 : sign === '<=' ? order <= 0 : sign === '>' ? order > 0 : order >= 0;
+  };
+}
+
+function likeness(given: Cell, wanted: string, number: Ratio | null): (cell: Cell) => boolean {
+  if (wanted === '') return (cell) => cell.kind === 'blank';
+  if (given.kind === 'truth' || /^(?:true|false)$/i.test(wanted)) {
+    const truth = given.kind === 'truth' ? given.truth : /^true$/i.test(wanted);
+    return (cell) => cell.kind === 'truth' && cell.truth === truth;
+  }
+  const pattern = wildcards(wanted);
+  return (cell) => {
+    const exact = exactOf(cell);
+    if (exact) return number !== null && exact.equals(number);
+    if (given.kind !== 'text' || cell.kind === 'blank' || cell.kind === 'error') return false;
+    const said = textOf(cell);
+    spend(said.length / 100);
+    return pattern(said);
   };
 }
 
@@ -50,7 +92,8 @@ function chosen([list, condition, values]: readonly Operand[]): Ratio[] {
   const beside = cellsOf([values ?? list!]);
   return cellsOf([list!]).flatMap((cell, n) => {
     const value = beside[n];
-    return test(cell) && value?.kind === 'number' ? [value.exact] : [];
+    const exact = value && test(cell) ? exactOf(value) : null;
+    return exact ? [exact] : [];
   });
 }
 
@@ -65,7 +108,7 @@ const nth = (name: string, from: 'largest' | 'smallest'): Functions => ({
       const value = from === 'largest' ? numbers.at(-at) : numbers[at - 1];
       return at < 1 || at > numbers.length || value === undefined
         ? stop('#NUM!', `There is no number at place ${at}.`)
-        : numberCell(value);
+        : likeThose([list!], value);
     },
   },
 });
@@ -113,18 +156,18 @@ function rankOf([value, list, order]: readonly Operand[], ties: 'competition' | 
 /** ODF 1.3 Part 4, 6.18. */
 export const STATISTICS: Functions = {
   AVERAGE: over('AVERAGE(a; b; …)', 'The mean.', (numbers) => orNone(mean(numbers))),
-  MEDIAN: over('MEDIAN(a; b; …)', 'The middle value.', (numbers) => orNone(median(inOrder(numbers, same)))),
-  MODE: over('MODE(a; b; …)', 'The most frequent value.', (numbers) => {
+  MEDIAN: pick('MEDIAN(a; b; …)', 'The middle value.', (numbers) => median(inOrder(numbers, same))),
+  MODE: pick('MODE(a; b; …)', 'The most frequent value.', (numbers) => {
     const counts = new Map<string, { value: Ratio; count: number }>();
     for (const value of numbers) {
       const key = value.toFraction();
       counts.set(key, { value, count: (counts.get(key)?.count ?? 0) + 1 });
     }
     const best = [...counts.values()].sort((a, b) => b.count - a.count || a.value.compare(b.value))[0];
-    return best && best.count > 1 ? numberCell(best.value) : stop('#N/A', 'No value comes more than once.');
+    return best && best.count > 1 ? best.value : stop('#N/A', 'No value comes more than once.');
   }),
-  MIN: over('MIN(a; b; …)', 'The smallest.', (numbers) => orNone(inOrder(numbers, same)[0] ?? null)),
-  MAX: over('MAX(a; b; …)', 'The largest.', (numbers) => orNone(inOrder(numbers, same).at(-1) ?? null)),
+  MIN: pick('MIN(a; b; …)', 'The smallest.', (numbers) => inOrder(numbers, same)[0] ?? null),
+  MAX: pick('MAX(a; b; …)', 'The largest.', (numbers) => inOrder(numbers, same).at(-1) ?? null),
   ...nth('LARGE', 'largest'),
   ...nth('SMALL', 'smallest'),
   COUNT: over('COUNT(a; b; …)', 'How many numbers.', (numbers) => whole(numbers.length)),
@@ -207,11 +250,14 @@ export const STATISTICS: Functions = {
     gives: 'The correlation of two lists.',
     of: ([a, b]) => {
       const [x, y] = [cellsOf([a!]), cellsOf([b!])];
+      if (x.length !== y.length)
+        return stop(
+          '#VALUE!',
+          `The lists of CORREL are of ${x.length} and ${y.length} values, not of one length.`,
+        );
       const pairs = x.flatMap((cell, n): [number, number][] => {
-        const other = y[n];
-        return cell.kind === 'number' && other?.kind === 'number'
-          ? [[nearest(cell.exact), nearest(other.exact)]]
-          : [];
+        const [own, other] = [exactOf(cell), exactOf(y[n]!)];
+        return own && other ? [[nearest(own), nearest(other)]] : [];
       });
       if (pairs.length < 2) return stop('#DIV/0!', 'A correlation needs two pairs of numbers.');
       return doubleCell(

@@ -1,9 +1,9 @@
-import * as formulas from '@formulajs/formulajs';
 import { text, truth } from '../../cell.js';
 import { roundRatio } from '../../ratio.js';
 import { splitLetters } from '../../letters.js';
 import { checkLength, joined, spend } from '../effort.js';
 import { filled, type Functions } from './kinds.js';
+import { roundPlaces } from './numbers.js';
 import {
   cellsOf,
   numberCell,
@@ -91,7 +91,11 @@ export const TEXT: Functions = {
       text(
         textOf(a!)
           .toLowerCase()
-          .replace(/\p{L}+/gu, (word) => word.charAt(0).toUpperCase() + word.slice(1)),
+          // A letter with its marks is one letter; the next one is not the first of a word.
+          .replace(
+            /(\p{L})((?:[\p{L}\p{M}])*)/gu,
+            (_, first: string, rest: string) => first.toUpperCase() + rest,
+          ),
       ),
   },
   TRIM: {
@@ -147,7 +151,10 @@ export const TEXT: Functions = {
       const pieces = value.split(old);
       checkLength(value.length + (pieces.length - 1) * (fresh.length - old.length));
       if (!which) return text(pieces.join(fresh));
-      return text(formulas.SUBSTITUTE(value, old, fresh, wholeOf(which)) as string);
+      const place = wholeOf(which);
+      if (place < 1) return stop('#VALUE!', 'SUBSTITUTE counts from 1.');
+      if (place >= pieces.length) return text(value);
+      return text(pieces.slice(0, place).join(old) + fresh + pieces.slice(place).join(old));
     },
   },
   REPLACE: {
@@ -196,11 +203,17 @@ export const TEXT: Functions = {
     },
   },
   FIXED: {
-    counts: [1, 2],
-    usage: 'FIXED(number; places)',
-    gives: 'The number as a text with that many places.',
-    of: ([a, places]) =>
-      text(roundRatio(numberOf(a!), { places: Math.min(20, count(places, 2)), mode: 'half up' })),
+    counts: [1, 3],
+    usage: 'FIXED(number; places; TRUE without commas)',
+    gives: 'The number as a text with that many places, and commas between thousands.',
+    of: ([a, places, without]) => {
+      const digits = Math.min(20, places ? wholeOf(places) : 2);
+      const rounded = roundPlaces(numberOf(a!), digits, 'half up');
+      const written = roundRatio(rounded, { places: Math.max(0, digits), mode: 'down' });
+      return text(
+        without && truthOf(without) ? written : written.replace(/\d(?=(?:\d{3})+(?:\.|$))/g, '$&,'),
+      );
+    },
   },
   UNICHAR: {
     counts: [1, 1],
