@@ -3,15 +3,28 @@ import { HUNDRED, ratio, ZERO, type Ratio } from './ratio.js';
 
 /** How often a learner was there. */
 export interface Attendance {
-  readonly present: Ratio;
+  /** Null where nothing says so. */
+  readonly present: Ratio | null;
   readonly late: Ratio;
   readonly excused: Ratio;
   readonly unexcused: Ratio;
-  readonly possible: Ratio;
-  /** Percent of 100; null where there were no sessions. */
+  /** Null where only absences are counted. */
+  readonly possible: Ratio | null;
+  /** Percent of 100; null where there were no sessions, or where nothing says how many there were. */
   readonly rate: Ratio | null;
   /** What the register holds and no code explains. */
   readonly unknown: readonly string[];
+  /** `over`: more is counted than there was. `unlike`: the parts do not add up to all of it. */
+  readonly trouble: 'over' | 'unlike' | null;
+}
+
+/** What a sheet counts already; null for what it does not. */
+export interface Totals {
+  readonly present: Ratio | null;
+  readonly late: Ratio | null;
+  readonly excused: Ratio | null;
+  readonly unexcused: Ratio | null;
+  readonly possible: Ratio | null;
 }
 
 /** What a register's codes mean; capitals do not matter. */
@@ -39,37 +52,68 @@ export function countSessions(
     if (kind) counts[kind]++;
     else unknown.push(text.trim());
   }
-  return attendanceOf(
-    {
-      present: ratio(String(counts.present)),
-      late: ratio(String(counts.late)),
-      excused: ratio(String(counts.excused)),
-      unexcused: ratio(String(counts.unexcused)),
-    },
-    null,
-    lateIsPresent,
+  const whole = (count: number): Ratio => ratio(String(count));
+  const all = counts.present + counts.late + counts.excused + counts.unexcused;
+  const there = lateIsPresent ? counts.present + counts.late : counts.present;
+  return {
+    present: whole(counts.present),
+    late: whole(counts.late),
+    excused: whole(counts.excused),
+    unexcused: whole(counts.unexcused),
+    possible: whole(all),
+    rate: all === 0 ? null : whole(there).div(all).mul(HUNDRED),
     unknown,
-  );
+    trouble: null,
+  };
 }
 
 /**
- * The rate is present over possible: coming late counts as present or not, as the school says. Common practice; no
- * published source.
+ * The rate is present over possible: coming late counts as present or not, as the school says. Where the sheet counts only
+ * who was away, the others were there; where it does not say how many sessions there were, either present and away make
+ * them up, or nobody knows. Common practice; no published source.
  *
- * @param possible all sessions, where the sheet says so; null adds them up.
+ * @param presentHasLate those who came late are counted among the present too.
+ * @returns null where nothing is counted.
  */
-export function attendanceOf(
-  counts: Pick<Attendance, 'present' | 'late' | 'excused' | 'unexcused'>,
-  possible: Ratio | null,
+export function attendanceFromTotals(
+  totals: Totals,
+  presentHasLate: boolean,
   lateIsPresent: boolean,
-  unknown: readonly string[] = [],
-): Attendance {
-  const all = possible ?? counts.present.add(counts.late).add(counts.excused).add(counts.unexcused);
-  const there = lateIsPresent ? counts.present.add(counts.late) : counts.present;
+): Attendance | null {
+  const { possible } = totals;
+  if ([totals.present, totals.late, totals.excused, totals.unexcused].every((one) => one === null))
+    return null;
+  const late = totals.late ?? ZERO;
+  const excused = totals.excused ?? ZERO;
+  const unexcused = totals.unexcused ?? ZERO;
+  const away = late.add(excused).add(unexcused);
+  let { present } = totals;
+  if (present && presentHasLate) present = present.sub(late);
+  present ??= possible?.sub(away) ?? null;
+  const all = possible ?? present?.add(away) ?? null;
+  const counted = present?.add(away) ?? null;
+  const negative = [present, late, excused, unexcused, all].some(
+    (one) => one !== null && one.compare(ZERO) < 0,
+  );
+  const over = negative || (all !== null && counted !== null && counted.compare(all) > 0);
+  const there = present && lateIsPresent ? present.add(late) : present;
+  // Where both ends are counted and do not meet, the late may be in twice.
+  const asked = over && !negative && totals.present !== null && !late.equals(0) && !presentHasLate;
+  const meets = asked && all !== null && counted!.sub(late).compare(all) <= 0;
+  const bounded =
+    all === null ||
+    all.compare(ZERO) <= 0 ||
+    there === null ||
+    there.compare(ZERO) < 0 ||
+    there.compare(all) > 0;
   return {
-    ...counts,
+    present,
+    late,
+    excused,
+    unexcused,
     possible: all,
-    rate: all.compare(ZERO) <= 0 ? null : there.div(all).mul(HUNDRED),
-    unknown,
+    rate: bounded ? null : there.div(all).mul(HUNDRED),
+    unknown: [],
+    trouble: meets ? 'unlike' : over ? 'over' : null,
   };
 }

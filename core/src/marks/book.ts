@@ -1,12 +1,26 @@
-import { valueOf, type Entry, type Roll } from '../roll/index.js';
+import { nameColumns, valueOf, type Entry, type Roll } from '../roll/index.js';
 import type { Column } from '../table/index.js';
-import { error, givenCell, type Cell } from './cell.js';
+import { inputsOf, type Worked } from '../worked/index.js';
+import { cellText, error, givenCell, type Cell } from './cell.js';
 
 /** A joined sheet whose rows are the entries' own small tables. */
 export interface TableShape {
   readonly id: string;
   readonly name: string;
   readonly columns: readonly Column[];
+}
+
+/** The column out of which names are put into remarks: the one that was chosen, else the first of the roll's own. */
+export const remarkNameId = (
+  { nameId }: Extract<Worked, { kind: 'remark' }>,
+  columns: readonly Column[],
+): string | undefined => nameId ?? nameColumns(columns)[0]?.id;
+
+/** The columns that a worked column is worked out from, also where it does not name them itself. */
+export function inputsAmong(worked: Worked, columns: readonly Column[]): string[] {
+  const named = inputsOf(worked);
+  const nameId = worked.kind === 'remark' ? remarkNameId(worked, columns) : undefined;
+  return nameId === undefined || named.includes(nameId) ? named : [...named, nameId];
 }
 
 /** What a reckoning stands on: the roll, its cells by place, and what has been worked out so far. */
@@ -65,9 +79,11 @@ export class Book {
     return (cells[at] ??= givenCell(this.entries[at]!, column));
   }
 
-  /** The cell as it is written. */
-  written(columnId: string, at: number): string {
-    return valueOf(this.entries[at], columnId);
+  /** The cell as it is written, worked out or not. */
+  written(columnId: string | undefined, at: number): string {
+    if (columnId === undefined) return '';
+    if (!this.columns.get(columnId)?.worked) return valueOf(this.entries[at], columnId);
+    return cellText(this.cell(columnId, at), this.decimal(columnId));
   }
 
   isIn(at: number): boolean {

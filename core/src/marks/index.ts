@@ -1,4 +1,4 @@
-export { attendanceOf, countSessions, readCodes, type Attendance } from './attendance.js';
+export { attendanceFromTotals, countSessions, readCodes, type Attendance } from './attendance.js';
 export { bandOf, bandsByShare, Ladder, type Banded } from './band/band.js';
 export { SCALES, type Scale } from './band/scales.js';
 export type { TableShape } from './book.js';
@@ -23,7 +23,8 @@ export { bestKept } from './scheme/best-kept.js';
 export { FastScheme } from './scheme/fast-score.js';
 export { MarkReader, type Mark } from './scheme/read-mark.js';
 export { scoreScheme, type SchemeScore } from './scheme/score.js';
-export { beginWorked } from './begin/begin.js';
+export { beginWorked, guessScale } from './begin/begin.js';
+export { keyPoints, MarkScale } from './mark-scale.js';
 export { guessOutOf, holdsMarks } from './begin/guess-pieces.js';
 export { followTitle } from './begin/title.js';
 export { describeWorked } from './describe.js';

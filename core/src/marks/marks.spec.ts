@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { marksFindings } from '../preflight/index.js';
 import { applyPatch, type Roll, type RollPatch } from '../roll/index.js';
 import type { Column } from '../table/index.js';
-import { Worked } from '../worked/index.js';
+import { PLAIN_STATES, Worked } from '../worked/index.js';
 import { beginWorked, followTitle, guessOutOf, Marks, readFormula, stepText } from './index.js';
 
 let ids = 0;
@@ -364,7 +364,7 @@ describe('remarks and parts', () => {
       'She is strong.',
       'He is strong.',
       'محمد is strong.',
-      'Zoë need practice.',
+      'Zoë needs practice.',
       '',
     ]);
     expect(marksFindings(marks).map(({ code }) => code)).toEqual(['remark-long', 'remark-same']);
@@ -575,5 +575,241 @@ describe('what a mark scheme is made from', () => {
       TODAY,
     );
     expect(held.cell('mark', 0)).toMatchObject({ kind: 'error', code: '#N/A' });
+  });
+});
+
+describe('worked columns as inputs', () => {
+  const remarkOf = (more: object): Column =>
+    worked('remark', 'Remark', {
+      kind: 'remark',
+      of: 'essay',
+      bank: [
+        {
+          id: '1',
+          parts: [{ word: 'name' }, { text: ': ' }, { word: 'they' }, { text: ' work' }, { word: 's' }],
+          from: null,
+          to: null,
+        },
+      ],
+      ...more,
+    });
+  test('a remark takes its name and pronouns from them', () => {
+    const marks = marksOf([
+      formula('call', '[Name] & "!"', given),
+      formula('pron', 'IF([Pronouns] = "she/her"; "they"; "he")', given),
+      remarkOf({ nameId: 'call', pronounId: 'pron' }),
+    ]);
+    expect(marks.texts('remark').slice(0, 2)).toEqual(['Amara!: they work', 'Łukasz!: he works']);
+  });
+  test('a key takes its answers and its points by hand from them', () => {
+    const key = (mode: string, more = {}): Column =>
+      worked('key', 'Key', {
+        kind: 'key',
+        give: 'points',
+        rounding: { places: 1, mode: 'half up' },
+        questions: [{ id: 'q', columnId: 'made', points: '4', mode, answers: [{ text: '26' }], ...more }],
+      });
+    const made = formula('made', '[Essay (20)] + 10', given);
+    expect(marksOf([made, key('number')]).texts('key')[0]).toBe('4.0');
+    expect(marksOf([made, key('text')]).texts('key')[0]).toBe('4.0');
+    const hand = formula('hand', '[Test] / 20', given);
+    expect(marksOf([made, hand, key('hand', { handId: 'hand' })]).texts('key')[0]).toBe('2.0');
+    expect(marksOf([formula('made', '1 / 0', given), key('text')]).cell('key', 0)).toMatchObject({
+      kind: 'error',
+    });
+  });
+  test('points by hand count where the answer is blank', () => {
+    const hand = worked('key', 'Key', {
+      kind: 'key',
+      give: 'points',
+      rounding: { places: 0, mode: 'half up' },
+      questions: [
+        { id: 'q', columnId: 'pronouns', points: '3', mode: 'hand', answers: [], handId: 'before' },
+      ],
+    });
+    const marks = marksOf(
+      [hand],
+      [
+        ['Amara', '8A', '', '', '2', ''],
+        ['Zoë', '8A', '', '', '', ''],
+      ],
+    );
+    expect(marks.texts('key')).toEqual(['2', '']);
+    expect(marks.explain('key', 'e0')!.problem).toBeNull();
+  });
+});
+
+describe('bands and remarks over points', () => {
+  const quiz: Column[] = [
+    { id: 'name', title: 'Name', role: 'name' },
+    { id: 'q1', title: 'One?' },
+    { id: 'quiz', title: 'Quiz (12)', type: 'number' },
+  ];
+  const book = (columns: Column[], points: string[]): Roll => ({
+    columns: [...quiz, ...columns],
+    entries: points.map((value, n) => ({
+      id: `e${n}`,
+      position: n,
+      values: { name: `L${n}`, q1: value, quiz: value },
+    })),
+  });
+  test('with all defaults the best of a quiz out of 12 is at the top, not at the bottom', () => {
+    const points = ['12', '11', '9', '6', '3', '0'];
+    const base = book([], points);
+    const bands = beginWorked('band', base, 'quiz', newId);
+    const remarks = beginWorked('remark', base, 'quiz', newId);
+    expect(bands.worked).toMatchObject({ outOf: '12' });
+    const marks = new Marks(book([bands, remarks], points), [], TODAY);
+    // 12 of 12 are 100 %, 11 are 91.7 %, 9 are 75 %, 6 are 50 %, 3 are 25 %.
+    const plain = new Marks(
+      {
+        ...base,
+        columns: [...base.columns, { ...bands, worked: { ...bands.worked!, outOf: null } as never }],
+        entries: ['100', '91.7', '75', '50', '25', '0'].map((quiz, n) => ({
+          id: `e${n}`,
+          position: n,
+          values: { quiz },
+        })),
+      },
+      [],
+      TODAY,
+    );
+    expect(marks.texts(bands.id)).toEqual(plain.texts(bands.id));
+    expect(new Set(marks.texts(bands.id)).size).toBeGreaterThan(2);
+    expect(marks.texts(remarks.id)[0]).toMatch(/excellent/);
+    expect(marks.texts(remarks.id)[5]).toMatch(/more practice/);
+    expect(steps(marks, bands.id, 1)[0]).toBe('Quiz (12): 11 of 12 → ≈91.6667 %');
+  });
+  test('the maximum is taken from the marking key, and follows it', () => {
+    const key = (points: string): Column =>
+      worked('key', 'Score', {
+        kind: 'key',
+        give: 'points',
+        rounding: { places: 0, mode: 'half up' },
+        questions: [{ id: 'q', columnId: 'q1', points, mode: 'text', answers: [{ text: 'arch' }] }],
+      });
+    const base = book([key('4')], ['arch']);
+    const bands = beginWorked('band', base, 'key', newId);
+    expect(bands.worked).toMatchObject({ of: 'key', outOf: 'key' });
+    const marks = new Marks({ ...base, columns: [...base.columns, bands] }, [], TODAY);
+    const best = marks.texts(bands.id);
+    marks.update({ ...base, columns: [...quiz, key('40'), bands] });
+    expect(marks.texts(bands.id)).toEqual(best);
+  });
+  test('points that are looked up as percent are a finding', () => {
+    const key = worked('key', 'Score', {
+      kind: 'key',
+      give: 'points',
+      rounding: { places: 0, mode: 'half up' },
+      questions: [{ id: 'q', columnId: 'q1', points: '4', mode: 'text', answers: [{ text: 'arch' }] }],
+    });
+    const level = { ...band, worked: { ...band.worked!, of: 'key' } as never };
+    const marks = new Marks(book([key, level], ['arch', 'arch', 'arch', 'arch', 'beam']), [], TODAY);
+    expect(marks.notices().map(({ code }) => code)).toEqual(['band-points', 'all-alike']);
+  });
+});
+
+describe('what schools argue about is a finding', () => {
+  const codes = (marks: Marks): string[] => marks.notices().map(({ code }) => code);
+  const simple = (pieces: string[]): Column =>
+    worked(
+      'mark',
+      'Mark',
+      {
+        kind: 'scheme',
+        weigh: 'weights',
+        states: PLAIN_STATES,
+        groups: [
+          {
+            id: 'w',
+            name: '',
+            weight: '100',
+            weigh: 'points',
+            pieces: pieces.map((columnId) => ({ id: columnId, columnId, outOf: '20' })),
+          },
+        ],
+      },
+      { type: 'number' },
+    );
+  const of = (essays: string[]): typeof people =>
+    essays.map((essay, n) => [`L${n}`, n < 3 ? '8A' : '8B', essay, '', '', '']);
+  test('letters that may be grades', () => {
+    const letters = marksOf([simple(['essay'])], of(['A', 'B', 'C', 'E', 'M']));
+    const notice = letters.notices().find(({ code }) => code === 'letter-grades')!;
+    expect(notice.places).toEqual([0, 3, 4]);
+    expect(notice.say('L0', false)).toMatch(/seems to hold letter grades \(B, C\).* reads A, E, M there/);
+    expect(codes(marksOf([simple(['essay'])], of(['12', 'A', '13', 'E', '17'])))).not.toContain(
+      'letter-grades',
+    );
+  });
+  test('a mark that is shown as a threshold and lies below it; banding as shown', () => {
+    // 13.99 of 20 are 69.95 %, shown as 70.0.
+    const marks = marksOf([simple(['essay']), band], of(['13.99', '14', '10']));
+    expect(marks.texts('mark').slice(0, 2)).toEqual(['70.0', '70.0']);
+    expect(marks.texts('band').slice(0, 2)).toEqual(['Developing', 'Secure']);
+    const notice = marks.notices().find(({ code }) => code === 'band-shown')!;
+    expect(notice.places).toEqual([0]);
+    const shown = marksOf(
+      [simple(['essay']), { ...band, worked: { ...band.worked!, asShown: true } as never }],
+      of(['13.99', '14', '10']),
+    );
+    expect(shown.texts('band').slice(0, 2)).toEqual(['Secure', 'Secure']);
+    expect(codes(shown)).not.toContain('band-shown');
+  });
+  test('gaps between the ranges of remarks, and ranges that meet', () => {
+    const bankOf = (ranges: [string | null, string | null][]): Column =>
+      worked('remark', 'Remark', {
+        kind: 'remark',
+        of: 'mark',
+        bank: ranges.map(([from, to], n) => ({ id: `r${n}`, parts: [{ text: 'x' }], from, to })),
+      });
+    const gap = (ranges: [string | null, string | null][]): string[] =>
+      marksOf([simple(['essay']), bankOf(ranges)], of(['13', '14']))
+        .notices()
+        .filter(({ code }) => code === 'remark-gap')
+        .map(({ say }) => say('', false));
+    // Marks are shown with one place.
+    expect(
+      gap([
+        ['50', null],
+        [null, '49.9'],
+      ]),
+    ).toEqual([]);
+    expect(
+      gap([
+        ['50', null],
+        [null, '49'],
+      ]),
+    ).toEqual(['No remark of “Remark” fits a mark between 49 and 50. Let the ranges meet.']);
+    expect(
+      gap([
+        ['70', '80'],
+        ['50', '60'],
+        ['55', '65'],
+        ['90', '100'],
+      ]),
+    ).toHaveLength(2);
+    expect(
+      gap([
+        [null, null],
+        ['90', '100'],
+      ]),
+    ).toEqual([]);
+  });
+  test('all alike, and learners without a class', () => {
+    const marks = marksOf([simple(['essay']), band], of(['15', '16', '17', '18', '19']));
+    expect(codes(marks)).toEqual(['all-alike']);
+    const blank = of(['15', '16', '17']).map((row, n): typeof row =>
+      n === 1 ? [row[0], ' ', ...(row.slice(2) as [string, string, string, string])] : row,
+    );
+    const ranked = marksOf(
+      [simple(['essay']), cohort('rank', 'rank', { within: ['class'], least: 2 })],
+      blank,
+    );
+    expect(ranked.notices()).toMatchObject([{ code: 'within-blank', places: [1] }]);
+  });
+  test('negative points and points above the most', () => {
+    const marks = marksOf([simple(['essay'])], of(['-1', '21', '120%', '-5%', '20', '0']));
+    expect(marks.notices()).toMatchObject([{ code: 'mark-above', places: [0, 1, 2, 3] }]);
   });
 });

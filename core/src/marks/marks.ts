@@ -1,7 +1,7 @@
 import type { Entry, Roll } from '../roll/index.js';
 import type { Column } from '../table/index.js';
-import { inputsOf, type Worked } from '../worked/index.js';
-import { Book, type TableShape } from './book.js';
+import type { Worked } from '../worked/index.js';
+import { Book, inputsAmong, type TableShape } from './book.js';
 import { cellText, error, givenCell, sameCell, type Cell } from './cell.js';
 import type { Explanation, Step } from './explanation.js';
 import { workingOrder } from './order.js';
@@ -71,10 +71,13 @@ export class Marks {
 
   /** Columns that are new or read otherwise make all their cells new; a new title changes nothing but the words. */
   private takeColumns(before: ReadonlyMap<string, Column>, dirty: Map<string, 'all' | Set<number>>): void {
-    const meaning = (column: Column | undefined): string =>
-      column ? JSON.stringify([column.type, column.format, column.worked, column.title]) : '';
+    const meaning = ({ type, format, worked, title }: Column, all: readonly Column[]): string =>
+      JSON.stringify([type, format, worked, title, worked ? inputsAmong(worked, all) : null]);
+    const old = [...before.values()];
     for (const column of this.book.roll.columns) {
-      if (meaning(before.get(column.id)) !== meaning(column)) dirty.set(column.id, 'all');
+      const known = before.get(column.id);
+      if (!known || meaning(known, old) !== meaning(column, this.book.roll.columns))
+        dirty.set(column.id, 'all');
     }
     const now = new Set(this.book.roll.columns.map(({ id }) => id));
     for (const id of before.keys()) {
@@ -121,7 +124,9 @@ export class Marks {
     this.book.setColumns();
     this.begun.clear();
     const worked = this.book.roll.columns.filter((column) => column.worked);
-    ({ order: this.order, circular: this.circular } = workingOrder(worked));
+    ({ order: this.order, circular: this.circular } = workingOrder(worked, (one) =>
+      inputsAmong(one, this.book.roll.columns),
+    ));
     this.reckoners = new Map(worked.map((column) => [column.id, this.reckonerOf(column)]));
   }
 
@@ -191,7 +196,7 @@ export class Marks {
   private standsOn(worked: Worked): Set<string> {
     const seen = new Set<string>();
     const look = (one: Worked): void => {
-      for (const id of inputsOf(one)) {
+      for (const id of inputsAmong(one, this.book.roll.columns)) {
         if (seen.has(id)) continue;
         seen.add(id);
         const below = this.book.columns.get(id)?.worked;

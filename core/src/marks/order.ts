@@ -1,13 +1,17 @@
 import type { Column } from '../table/index.js';
-import { inputsOf } from '../worked/index.js';
+import type { Worked } from '../worked/index.js';
 
 /**
  * The order in which worked columns are worked out: each after those it stands on.
  *
+ * @param inputs the columns that a worked column stands on.
  * @returns also the columns that stand on themselves, with the circle that each is in. A column that only stands on one of
  *   those is in the order as others are.
  */
-export function workingOrder(columns: readonly Column[]): {
+export function workingOrder(
+  columns: readonly Column[],
+  inputs: (worked: Worked) => readonly string[],
+): {
   order: string[];
   circular: Map<string, string[]>;
 } {
@@ -26,7 +30,7 @@ export function workingOrder(columns: readonly Column[]): {
       return;
     }
     path.push(id);
-    for (const input of inputsOf(column.worked!)) visit(input);
+    for (const input of inputs(column.worked!)) visit(input);
     path.pop();
     done.add(id);
     order.push(id);

@@ -22,6 +22,8 @@ export const AttendanceColumn = z.object({
       unexcused: ColumnRef.optional(),
       /** All sessions, where the sheet says so; else they are added up. */
       possible: ColumnRef.optional(),
+      /** Those who came late are counted among the present too. */
+      presentHasLate: z.boolean().default(false),
     }),
   ]),
   /** What is written in the register for each; capitals do not matter. `none`: no session took place. */

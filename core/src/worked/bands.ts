@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Identity } from './identity.js';
-import { ColumnRef, DecimalText, Rounding } from './parts.js';
+import { ColumnRef, DecimalText, OutOf, Rounding } from './parts.js';
 
 /** One band of a scale: a letter, a level, a word. */
 export const Band = z.object({
@@ -20,12 +20,15 @@ export type Band = z.infer<typeof Band>;
 export const BandColumn = z.object({
   kind: z.literal('band'),
   of: ColumnRef,
+  outOf: OutOf.default(null),
   /** `thresholds`: by the mark itself. `shares`: by the place among the others, each band having its share of them. */
   basis: z.enum(['thresholds', 'shares']),
   /** Highest first. */
   bands: z.array(Band).min(1).max(60),
   /** How the mark is rounded before its band is looked up; null where the mark counts as it is. */
   before: Rounding.nullable(),
+  /** The mark counts as it is shown, so that two who are shown the same mark get the same band. */
+  asShown: z.boolean().default(false),
   /** A mark less than this below the next band is borderline. */
   near: DecimalText.nullable(),
   /** Columns whose cells together say who is compared, for shares; all where none is named. */

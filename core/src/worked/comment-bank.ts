@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Identity } from './identity.js';
-import { ColumnRef, DecimalText } from './parts.js';
+import { ColumnRef, DecimalText, OutOf } from './parts.js';
 
 /**
  * Words in a remark that change with the learner: the name, the forms of the pronoun, and the verbs that agree with it.
@@ -48,6 +48,7 @@ export const RemarkColumn = z.object({
   kind: z.literal('remark'),
   /** The mark that the remark fits. */
   of: ColumnRef,
+  outOf: OutOf.default(null),
   bank: z.array(Remark).max(2000),
   /** Another remark column, whose bank is used instead. */
   bankOf: ColumnRef.optional(),

@@ -15,5 +15,5 @@ export {
 } from './mark-scheme.js';
 export { MarkingKey, Question, RightAnswer } from './marking-key.js';
 export { Identity } from './identity.js';
-export { ColumnRef, DecimalText, PLAIN_ROUNDING, Rounding, RoundingMode } from './parts.js';
+export { ColumnRef, DecimalText, OutOf, PLAIN_ROUNDING, Rounding, RoundingMode } from './parts.js';
 export { ExpressionColumn, FormulaPart, PartColumn, Worked, type WorkedKind } from './worked.js';

@@ -21,6 +21,8 @@ export const Question = z.object({
   scoring: z.enum(['all', 'each', 'each less wrong']).default('all'),
   capitals: z.boolean().default(false),
   accents: z.boolean().default(false),
+  /** Apostrophes and the sign at the end matter. */
+  punctuation: z.boolean().default(false),
   handId: ColumnRef.optional(),
   /** What the question is about; named among what to look at again. */
   topic: z.string().max(300).default(''),

@@ -20,4 +20,11 @@ export type RoundingMode = z.infer<typeof RoundingMode>;
 export const Rounding = z.object({ places: z.number().int().min(0).max(6), mode: RoundingMode });
 export type Rounding = z.infer<typeof Rounding>;
 
+/**
+ * What a mark is out of where it is looked up in percent: so many points, or (`key`) as many as its marking key gives. Null
+ * where it is looked up as it stands.
+ */
+export const OutOf = z.union([z.literal('key'), DecimalText]).nullable();
+export type OutOf = z.infer<typeof OutOf>;
+
 export const PLAIN_ROUNDING: Rounding = { places: 1, mode: 'half up' };

@@ -4,11 +4,12 @@ import {
   PLAIN_CODES,
   PLAIN_ROUNDING,
   PLAIN_STATES,
+  type OutOf,
   type Worked,
   type WorkedKind,
 } from '../../worked/index.js';
 import { SCALES } from '../band/scales.js';
-import { guessPieces } from './guess-pieces.js';
+import { guessOutOf, guessPieces, saidOutOf } from './guess-pieces.js';
 import { guessQuestions } from './guess-questions.js';
 import { guessRegister, isNumeric } from './guess-register.js';
 import { plainBank } from './plain-bank.js';
@@ -69,9 +70,11 @@ function begin(kind: WorkedKind, roll: Roll, about: string | null, newId: () => 
       return {
         kind,
         of: number,
+        outOf: guessScale(number, roll),
         basis: 'thresholds',
         bands: SCALES[0]!.bands.map((band) => ({ ...band, id: newId() })),
         before: null,
+        asShown: false,
         near: '1',
         within: [],
         ties: 'better',
@@ -119,6 +122,7 @@ function begin(kind: WorkedKind, roll: Roll, about: string | null, newId: () => 
       return {
         kind,
         of: number,
+        outOf: guessScale(number, roll),
         bank: bank ? [] : plainBank(newId),
         ...(bank ? { bankOf: bank.id } : {}),
         subject: '',
@@ -139,6 +143,16 @@ function begin(kind: WorkedKind, roll: Roll, about: string | null, newId: () => 
       return { kind, of: of?.id ?? number, part: 'steps', rounding: PLAIN_ROUNDING };
     }
   }
+}
+
+/** What the marks of a column are out of, for bands and remarks that go by percent; null where they are percent already. */
+export function guessScale(columnId: string, roll: Roll): OutOf {
+  const column = roll.columns.find(({ id }) => id === columnId);
+  if (column?.worked?.kind === 'key') return column.worked.give === 'points' ? 'key' : null;
+  if (!column || column.worked || column.type === 'percentage') return null;
+  const outOf = guessOutOf(column, roll);
+  // Where nothing is said, marks of up to 50 are points, and higher ones are taken for percent.
+  return outOf === '100' || (Number(outOf) > 50 && saidOutOf(column) === null) ? null : outOf;
 }
 
 /** The column that people were at where it holds numbers; else a mark that is worked out, else any number. */

@@ -42,10 +42,16 @@ export function holdsMarks(column: Column, roll: Roll): boolean {
 const NO_MARK =
   /\b(?:id|no|nr|number|age|year|phone|candidate|room|sessions?|present|late|excused|unexcused|absences?|days?|timestamp)\b/i;
 
-/** What a piece is out of: as its title says (`Essay (20)`, `Test /50`), else the next usual number above all marks. */
+/** What a piece is out of as its title says: `Essay (20)`, `Test /50`. */
+export function saidOutOf({ title }: Column): string | null {
+  const said = /(?:\/|out of|max\.?|\()\s*(\d{1,4})\s*(?:\)|points|marks|pts|$)/i.exec(title)?.[1];
+  return said && Number(said) > 0 ? said : null;
+}
+
+/** What a piece is out of: as its title says, else the next usual number above all marks. */
 export function guessOutOf(column: Column, roll: Roll): string {
-  const said = /(?:\/|out of|max\.?|\()\s*(\d{1,4})\s*(?:\)|points|marks|pts|$)/i.exec(column.title)?.[1];
-  if (said && Number(said) > 0) return said;
+  const said = saidOutOf(column);
+  if (said !== null) return said;
   let highest = 0;
   for (const entry of roll.entries) {
     const value = Number(valueOf(entry, column.id).replace(',', '.'));

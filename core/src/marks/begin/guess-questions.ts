@@ -17,6 +17,7 @@ export function guessQuestions(roll: Roll, newId: () => string): Question[] {
     scoring: 'all',
     capitals: false,
     accents: false,
+    punctuation: false,
     topic: '',
     rightRemark: '',
     wrongRemark: '',

@@ -1,4 +1,4 @@
-import { valueOf, type Roll } from '../../roll/index.js';
+import { valueOf, type Entry, type Roll } from '../../roll/index.js';
 import type { Column } from '../../table/index.js';
 import { PLAIN_CODES, type Worked } from '../../worked/index.js';
 
@@ -14,10 +14,11 @@ export function guessRegister(roll: Roll): Pick<Extract<Worked, { kind: 'attenda
     unexcused: titled(/unexcused|unauthori[sz]ed|truant/i).id,
     possible: titled(/possible|sessions|total/i).id,
   };
-  if (totals.present ?? totals.possible) {
+  if (totals.present ?? totals.possible ?? totals.excused ?? totals.unexcused) {
     return {
       from: {
         kind: 'totals',
+        presentHasLate: lateIsWithin(totals, roll),
         ...Object.fromEntries(Object.entries(totals).filter(([, id]) => id !== undefined)),
       },
     };
@@ -34,6 +35,26 @@ export function guessRegister(roll: Roll): Pick<Extract<Worked, { kind: 'attenda
     );
   });
   return { from: { kind: 'sessions', columnIds: sessions.slice(0, 400).map(({ id }) => id) } };
+}
+
+/** True where present and away make up all sessions only if the late are not counted again. */
+function lateIsWithin(totals: Readonly<Record<string, string | undefined>>, roll: Roll): boolean {
+  const { present, late, possible } = totals;
+  if (!present || !late || !possible) return false;
+  const number = (entry: Entry, id: string | undefined): number => Number(valueOf(entry, id)) || 0;
+  let within = 0;
+  let beside = 0;
+  for (const entry of roll.entries) {
+    if (number(entry, late) === 0) continue;
+    const rest =
+      number(entry, possible) -
+      number(entry, present) -
+      number(entry, totals['excused']) -
+      number(entry, totals['unexcused']);
+    if (rest === 0) within++;
+    else if (rest === number(entry, late)) beside++;
+  }
+  return within > beside;
 }
 
 export const isNumeric = ({ type }: Column): boolean => type === 'number' || type === 'percentage';

@@ -1,10 +1,16 @@
-import { valueOf } from '../../roll/index.js';
 import type { AttendanceKind } from '../../worked/index.js';
-import { attendanceOf, countSessions, readCodes, type Attendance } from '../attendance.js';
+import {
+  attendanceFromTotals,
+  countSessions,
+  readCodes,
+  type Attendance,
+  type Totals,
+} from '../attendance.js';
 import { blank, number, text, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
-import { plainRatio, withSign, ZERO, type Ratio } from '../ratio.js';
+import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import { plainNumber } from '../scheme/read-mark.js';
 
 /** A column made from a register. */
 export class AttendanceReckoner implements Reckoner {
@@ -22,7 +28,7 @@ export class AttendanceReckoner implements Reckoner {
     switch (from.kind) {
       case 'sessions':
         return countSessions(
-          from.columnIds.map((id) => valueOf(entry, id)),
+          from.columnIds.map((id) => book.written(id, at)),
           this.known,
           lateIsPresent,
         );
@@ -32,51 +38,67 @@ export class AttendanceReckoner implements Reckoner {
           this.known,
           lateIsPresent,
         );
-      case 'totals': {
-        const total = (id: string | undefined): Ratio | null => {
-          const cell = id === undefined ? null : book.cell(id, at);
-          return cell?.kind === 'number' ? cell.exact : null;
-        };
-        const [present, late, excused, unexcused] = [
-          from.present,
-          from.late,
-          from.excused,
-          from.unexcused,
-        ].map(total);
-        const possible = total(from.possible);
-        const given = [present, late, excused, unexcused].filter((one) => one !== null && one !== undefined);
-        if (given.length === 0) return null;
-        const away = (excused ?? ZERO).add(unexcused ?? ZERO).add(late ?? ZERO);
-        return attendanceOf(
-          {
-            // Where the sheet counts only who was away, the others were there.
-            present: present ?? (possible ? possible.sub(away) : ZERO),
-            late: late ?? ZERO,
-            excused: excused ?? ZERO,
-            unexcused: unexcused ?? ZERO,
-          },
-          possible,
-          lateIsPresent,
-        );
-      }
+      case 'totals':
+        return attendanceFromTotals(this.totals(from, at), from.presentHasLate ?? false, lateIsPresent);
     }
+  }
+
+  private totals(
+    from: Extract<Ground<'attendance'>['worked']['from'], { kind: 'totals' }>,
+    at: number,
+  ): Totals {
+    const total = (id: string | undefined): Ratio | null => {
+      if (id === undefined) return null;
+      const cell = this.ground.book.cell(id, at);
+      if (cell.kind === 'number') return cell.exact;
+      const plain = cell.kind === 'text' ? plainNumber(cell.text, this.ground.book.decimal(id)) : null;
+      return plain === null ? null : ratio(plain);
+    };
+    return {
+      present: total(from.present),
+      late: total(from.late),
+      excused: total(from.excused),
+      unexcused: total(from.unexcused),
+      possible: total(from.possible),
+    };
+  }
+
+  /** An error among what is counted. */
+  private error(at: number): Cell | null {
+    const { from } = this.ground.worked;
+    const ids =
+      from.kind === 'sessions'
+        ? from.columnIds
+        : from.kind === 'totals'
+          ? [from.present, from.late, from.excused, from.unexcused, from.possible]
+          : [];
+    for (const id of ids) {
+      const cell = id === undefined ? null : this.ground.book.cell(id, at);
+      if (cell?.kind === 'error') return cell;
+    }
+    return null;
   }
 
   row(at: number): Cell {
     const { worked } = this.ground;
+    const error = this.error(at);
+    if (error) return error;
     const attendance = this.attendance(at);
-    if (!attendance || attendance.possible.equals(0))
-      return blank('the register has no sessions for this learner');
-    if (worked.give === 'sentence') return text(this.sentence(attendance));
+    if (!attendance) return blank('the register has no sessions for this learner');
+    const { possible } = attendance;
+    if (possible === null && ['rate', 'possible', 'present', 'sentence'].includes(worked.give))
+      return blank('the sheet says who was away, but not how many sessions there were');
+    if (possible?.equals(0)) return blank('the register has no sessions for this learner');
+    if (worked.give === 'sentence') return text(this.sentence(attendance, possible!));
     const value = attendance[worked.give];
-    if (value === null) return blank('there were no sessions');
+    if (value === null) return blank('more sessions are counted than there were');
     const whole = worked.give !== 'rate' && value.d === 1n;
     return number(value, whole ? { places: 0, mode: 'half up' } : worked.rounding);
   }
 
-  private sentence({ possible, present, late, excused, unexcused }: Attendance): string {
+  private sentence({ present, late, excused, unexcused }: Attendance, possible: Ratio): string {
     const parts = [
-      `present ${this.say(present)}`,
+      `present ${present ? this.say(present) : '?'}`,
       late.equals(0) ? '' : `late ${this.say(late)}`,
       excused.equals(0) ? '' : `excused ${this.say(excused)}`,
       unexcused.equals(0) ? '' : `unexcused ${this.say(unexcused)}`,
@@ -89,19 +111,19 @@ export class AttendanceReckoner implements Reckoner {
     if (!attendance) return [];
     const { present, late, excused, unexcused, possible, rate } = attendance;
     const counts = [
-      `present ${this.say(present)}`,
+      `present ${present ? this.say(present) : 'not known'}`,
       `late ${this.say(late)}`,
       `excused ${this.say(excused)}`,
       `unexcused ${this.say(unexcused)}`,
     ];
     const { lateIsPresent } = this.ground.worked;
     return [
-      step('Sessions', counts, this.say(possible)),
+      step('Sessions', counts, possible ? this.say(possible) : 'not known'),
       step(
         'Rate',
         [
           lateIsPresent ? 'late counts as present' : 'late does not count as present',
-          `of ${this.say(possible)}`,
+          ...(possible ? [`of ${this.say(possible)}`] : []),
         ],
         rate === null ? null : `${this.say(rate)} %`,
       ),
@@ -116,11 +138,15 @@ export class AttendanceReckoner implements Reckoner {
     const { book, column } = this.ground;
     const unknown = new Map<string, number[]>();
     const over: number[] = [];
+    const unlike: number[] = [];
+    const unsaid: number[] = [];
     for (let at = 0; at < book.entries.length; at++) {
       const attendance = book.isIn(at) ? this.attendance(at) : null;
       if (!attendance) continue;
       for (const code of new Set(attendance.unknown)) unknown.set(code, [...(unknown.get(code) ?? []), at]);
-      if (attendance.rate && attendance.rate.compare(100) > 0) over.push(at);
+      if (attendance.possible === null) unsaid.push(at);
+      else if (attendance.trouble === 'over') over.push(at);
+      else if (attendance.trouble === 'unlike') unlike.push(at);
     }
     const notices = [...unknown].slice(0, 10).map(([code, places]): Notice => ({
       code: 'register-code',
@@ -133,7 +159,21 @@ export class AttendanceReckoner implements Reckoner {
         code: 'attendance-over',
         places: over,
         say: (who) =>
-          `“${column.title}” is more than 100 % for ${who}: more sessions attended than there were.`,
+          `“${column.title}” counts more sessions for ${who} than there were. Mend the sheet, or say which columns hold what.`,
+      });
+    if (unlike.length > 0)
+      notices.push({
+        code: 'attendance-unlike',
+        places: unlike,
+        say: (who) =>
+          `The sessions of ${who} in “${column.title}” do not add up to all sessions. Perhaps those who came late are among the present too; say so at the column.`,
+      });
+    if (unsaid.length > 0)
+      notices.push({
+        code: 'attendance-unsaid',
+        places: unsaid,
+        say: (who) =>
+          `“${column.title}” knows how often ${who} was away, but not how many sessions there were. Choose the column that says so.`,
       });
     return notices;
   }

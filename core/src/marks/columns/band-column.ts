@@ -2,8 +2,12 @@ import type { Band } from '../../worked/index.js';
 import { bandOf, bandsByShare, countedMark, Ladder, type Banded } from '../band/band.js';
 import { blank, error, number, text, truth, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
+import { keyPoints, MarkScale, withoutGroup } from '../mark-scale.js';
 import { HUNDRED, plainRatio, ratio, sum, withSign, type Ratio } from '../ratio.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
+
+/** So many learners with one band or one remark are worth a look. */
+export const MANY = 5;
 
 /** A column that says which band a mark is in. */
 export class BandedColumn implements Reckoner {
@@ -11,10 +15,18 @@ export class BandedColumn implements Reckoner {
   private byShare = new Map<number, { band: Band; size: number } | null>();
 
   private readonly ladder: Ladder;
+  private readonly scale: MarkScale;
 
   constructor(private readonly ground: Ground<'band'>) {
-    this.ladder = new Ladder(ground.worked.bands);
+    const { book, worked } = ground;
+    this.ladder = new Ladder(worked.bands);
+    this.scale = new MarkScale(book, worked.of, worked.outOf);
     this.together = ground.worked.basis === 'shares';
+  }
+
+  /** The mark that is looked up, before it is rounded. */
+  private mark(cell: Extract<Cell, { kind: 'number' }>): Ratio {
+    return this.scale.mark(this.ground.worked.asShown ? ratio(cell.shown) : cell.exact);
   }
 
   begin(): void {
@@ -62,10 +74,10 @@ export class BandedColumn implements Reckoner {
       return this.give(place.band, null);
     }
     if (worked.give !== 'distance') {
-      const band = this.ladder.bands[this.ladder.placeOf(countedMark(worked, cell.exact))];
+      const band = this.ladder.bands[this.ladder.placeOf(countedMark(worked, this.mark(cell)))];
       return band ? this.give(band, null) : blank('the mark is below all bands');
     }
-    const banded = bandOf(worked, cell.exact, this.ladder);
+    const banded = bandOf(worked, this.mark(cell), this.ladder);
     return banded ? this.give(banded.band, banded) : blank('the mark is below all bands');
   }
 
@@ -93,7 +105,7 @@ export class BandedColumn implements Reckoner {
     if (worked.basis !== 'thresholds') return [];
     return book.entries.flatMap((_, at) => {
       const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
-      const banded = cell?.kind === 'number' ? bandOf(worked, cell.exact, this.ladder) : null;
+      const banded = cell?.kind === 'number' ? bandOf(worked, this.mark(cell), this.ladder) : null;
       return banded?.borderline ? [{ at, missing: banded.next!.missing, next: banded.next!.band }] : [];
     });
   }
@@ -118,23 +130,31 @@ export class BandedColumn implements Reckoner {
           ]
         : [];
     }
-    const banded = bandOf(worked, cell.exact, this.ladder);
-    if (!banded) return [step(title, [this.say(cell.exact)], 'below all bands')];
+    const mark = this.mark(cell);
+    const banded = bandOf(worked, mark, this.ladder);
+    const { whole } = this.scale;
+    const percent = whole
+      ? [
+          step(
+            title,
+            [`${this.say(worked.asShown ? ratio(cell.shown) : cell.exact)} of ${this.say(whole)}`],
+            `${this.say(mark)} %`,
+          ),
+        ]
+      : worked.asShown
+        ? [step(`${title}, as it is shown`, [this.say(cell.exact)], this.say(mark))]
+        : [];
+    if (!banded) return [...percent, step(title, [this.say(mark)], 'below all bands')];
     const counted =
-      worked.before && !banded.counted.equals(cell.exact)
-        ? [
-            step(
-              `${title}, rounded before its band is looked up`,
-              [this.say(cell.exact)],
-              this.say(banded.counted),
-            ),
-          ]
+      worked.before && !banded.counted.equals(mark)
+        ? [step(`${title}, rounded before its band is looked up`, [this.say(mark)], this.say(banded.counted))]
         : [];
     const from =
       banded.band.from === null
         ? 'the lowest band'
         : `${banded.band.label} from ${this.number(banded.band.from)}`;
     const steps = [
+      ...percent,
       ...counted,
       step(worked.before ? 'Band' : title, [`${this.say(banded.counted)}`, from], banded.band.label),
     ];
@@ -161,6 +181,14 @@ export class BandedColumn implements Reckoner {
   notices(): Notice[] {
     const { worked, column, book } = this.ground;
     const notices: Notice[] = [];
+    const alone = worked.basis === 'shares' ? withoutGroup(book, worked.within) : [];
+    if (alone.length > 0)
+      notices.push({
+        code: 'within-blank',
+        places: alone,
+        say: (who, several) =>
+          `“${column.title}” compares learners within a group, and ${who} ${several ? 'have' : 'has'} none. Fill it in, or compare all.`,
+      });
     if (worked.basis === 'shares') {
       const total = sum(worked.bands.map(({ share }) => ratio(share ?? '0')));
       if (!total.equals(HUNDRED))
@@ -180,12 +208,44 @@ export class BandedColumn implements Reckoner {
         say: () =>
           `Two bands of “${column.title}” begin at ${twice.from === null ? 'the bottom' : this.number(twice.from)}, so “${twice.label}” is never given. Change one of them.`,
       });
+    const most = this.scale.whole === null ? keyPoints(book, worked.of) : null;
+    const top = this.ladder.bands.at(-1)?.from;
+    if (most && top && ratio(top).compare(most) > 0)
+      notices.push({
+        code: 'band-points',
+        places: [],
+        say: () =>
+          `“${column.title}” looks up points out of ${this.say(most)} as if they were percent, so nobody can reach “${this.ladder.bands.at(-1)!.label}”. Say that they are out of ${this.say(most)}.`,
+      });
     const below: number[] = [];
+    const shown: number[] = [];
+    const places = new Set<number>();
+    let learners = 0;
     for (let at = 0; at < book.entries.length; at++) {
       const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
       if (cell?.kind !== 'number') continue;
-      const banded = bandOf(worked, cell.exact, this.ladder);
-      if (!banded) below.push(at);
+      const place = this.ladder.placeOf(countedMark(worked, this.mark(cell)));
+      learners++;
+      places.add(place);
+      if (place < 0) below.push(at);
+      if (this.ladder.placeOf(countedMark(worked, this.scale.mark(ratio(cell.shown)))) !== place)
+        shown.push(at);
+    }
+    if (learners >= MANY && places.size === 1 && this.ladder.bands.length > 1)
+      notices.push({
+        code: 'all-alike',
+        places: [],
+        say: () =>
+          `All ${learners} learners get the same band of “${column.title}”. Look whether the marks and the bands mean the same: points, or percent.`,
+      });
+    if (shown.length > 0) {
+      const cell = book.cell(worked.of, shown[0]!) as Extract<Cell, { kind: 'number' }>;
+      notices.push({
+        code: 'band-shown',
+        places: shown,
+        say: (who) =>
+          `“${column.title}” looks up more of the mark than is shown: ${this.number(cell.shown)} of ${who} gets another band than a full ${this.number(cell.shown)} would. Choose that it counts as it is shown, if it should.`,
+      });
     }
     if (below.length > 0)
       notices.push({

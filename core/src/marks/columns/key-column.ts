@@ -1,10 +1,11 @@
-import { valueOf } from '../../roll/index.js';
+import type { Question } from '../../worked/index.js';
 import { blank, number, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
 import { markAnswer, type AnswerScore } from '../key/answer.js';
 import { itemStatistics, type ItemStatistics } from '../key/item-statistics.js';
 import { scoreKey, VERDICT_SIGNS, VERDICT_WORDS, type KeyScore } from '../key/score-key.js';
 import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
+import { plainNumber } from '../scheme/read-mark.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
 
 /** A marking key's column: the score, in points or percent. */
@@ -15,19 +16,34 @@ export class KeyColumn implements Reckoner {
 
   score(at: number): KeyScore {
     const { worked, book } = this.ground;
-    const entry = book.entries[at]!;
     return scoreKey(
       worked,
       worked.questions.map((question) =>
         markAnswer(
           question,
-          valueOf(entry, question.columnId),
+          book.written(question.columnId, at),
           book.columns.get(question.columnId)?.format,
-          question.handId ? valueOf(entry, question.handId) : '',
-          question.handId ? book.columns.get(question.handId)?.format : undefined,
+          this.hand(question, at),
+          this.exact(question, at),
         ),
       ),
     );
+  }
+
+  /** The points that a person gave; null where nobody did. */
+  private hand({ handId }: Question, at: number): Ratio | null {
+    if (handId === undefined) return null;
+    const { book } = this.ground;
+    const cell = book.cell(handId, at);
+    if (cell.kind === 'number') return cell.exact;
+    const points = cell.kind === 'text' ? plainNumber(cell.text, book.decimal(handId)) : null;
+    return points === null ? null : ratio(points);
+  }
+
+  /** The number that the answer's cell holds, whatever of it is shown. */
+  private exact({ mode, columnId }: Question, at: number): Ratio | null {
+    const cell = mode === 'number' ? this.ground.book.cell(columnId, at) : null;
+    return cell?.kind === 'number' ? cell.exact : null;
   }
 
   /** How a question is called: by its column's title. */
@@ -46,7 +62,20 @@ export class KeyColumn implements Reckoner {
 
   private isBlank(at: number): boolean {
     const { worked, book } = this.ground;
-    return worked.questions.every(({ columnId }) => valueOf(book.entries[at], columnId).trim() === '');
+    return worked.questions.every(
+      (question) => book.written(question.columnId, at).trim() === '' && this.hand(question, at) === null,
+    );
+  }
+
+  /** An error among the answers or the points by hand. */
+  private error(at: number): Cell | null {
+    const { worked, book } = this.ground;
+    for (const { columnId, handId } of worked.questions)
+      for (const id of [columnId, ...(handId === undefined ? [] : [handId])]) {
+        const cell = book.cell(id, at);
+        if (cell.kind === 'error') return cell;
+      }
+    return null;
   }
 
   row(at: number): Cell {
@@ -54,6 +83,8 @@ export class KeyColumn implements Reckoner {
     const gone = worked.questions.find(({ columnId }) => !book.columns.has(columnId));
     if (gone) return book.cell(gone.columnId, at);
     if (worked.questions.length === 0) return blank('the key has no questions yet');
+    const error = this.error(at);
+    if (error) return error;
     if (this.isBlank(at)) return blank('no question is answered');
     const score = this.score(at);
     if (score.percent === null) return blank('nothing is marked yet');
@@ -122,13 +153,9 @@ export class KeyColumn implements Reckoner {
     const above: number[] = [];
     for (let at = 0; at < book.entries.length; at++) {
       if (!book.isIn(at) || this.isBlank(at)) continue;
-      const hand = question.handId ? book.cell(question.handId, at) : blank('');
-      if (
-        hand.kind === 'number' &&
-        (hand.exact.compare(ratio(question.points)) > 0 || hand.exact.compare(0) < 0)
-      )
-        above.push(at);
-      else if (hand.kind !== 'number') open.push(at);
+      const hand = this.hand(question, at);
+      if (hand === null) open.push(at);
+      else if (hand.compare(ratio(question.points)) > 0 || hand.compare(0) < 0) above.push(at);
     }
     const notices: Notice[] = [];
     if (open.length > 0)

@@ -1,3 +1,4 @@
+import { inputsAmong } from '../book.js';
 import type { AnswerScore } from '../key/answer.js';
 import { blank, error, number, text, type Cell } from '../cell.js';
 import { step, stepText, type Step } from '../explanation.js';
@@ -9,9 +10,25 @@ import { SchemeColumn } from './scheme-column.js';
 
 /** Something else that another worked column knows. */
 export class PartReckoner implements Reckoner {
-  readonly together = false;
+  private others: boolean | null = null;
 
   constructor(private readonly ground: Ground<'part'>) {}
+
+  /** The steps of a comparison tell of others, so they change where others do, though its value stays. */
+  get together(): boolean {
+    const { worked } = this.ground;
+    return (this.others ??= worked.part === 'steps' && this.tellsOfOthers(worked.of, new Set()));
+  }
+
+  private tellsOfOthers(columnId: string, seen: Set<string>): boolean {
+    if (seen.has(columnId)) return false;
+    seen.add(columnId);
+    const { book, other } = this.ground;
+    const worked = book.columns.get(columnId)?.worked;
+    if (!worked) return false;
+    if (other(columnId)?.together) return true;
+    return inputsAmong(worked, book.roll.columns).some((id) => this.tellsOfOthers(id, seen));
+  }
 
   row(at: number): Cell {
     const { worked, book, other, stepsOf } = this.ground;

@@ -1,8 +1,12 @@
-import { nameColumns, valueOf } from '../../roll/index.js';
+import { valueOf } from '../../roll/index.js';
 import type { Remark } from '../../worked/index.js';
 import { blank, error, text, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
-import { ratio, type Ratio } from '../ratio.js';
+import { ONE, plainRatio, ratio, roundRatio, type Ratio } from '../ratio.js';
+import { inOrder } from '../cohort/statistics.js';
+import { placesShown, MarkScale, withoutGroup } from '../mark-scale.js';
+import { MANY } from './band-column.js';
+import { remarkNameId } from '../book.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
 import { chooseRemarks, fitsMark, lettersOf, remarksFor, writeRemark } from '../remark/choose-remark.js';
 import { withoutPronouns, wordForms, type WordForms } from '../remark/pronouns.js';
@@ -12,12 +16,21 @@ export class RemarkReckoner implements Reckoner {
   readonly together = true;
   private chosen: (Remark | null)[] = [];
   private fitting: readonly Remark[] = [];
+  private readonly scale: MarkScale;
+  /** Decimal places of the ranges' ends, to which percent are rounded before they are looked up. */
+  private places = 0;
 
-  constructor(private readonly ground: Ground<'remark'>) {}
+  constructor(private readonly ground: Ground<'remark'>) {
+    this.scale = new MarkScale(ground.book, ground.worked.of, ground.worked.outOf);
+  }
 
   begin(): void {
     const { worked, book } = this.ground;
     this.fitting = remarksFor(worked, this.bank());
+    this.places = Math.min(
+      6,
+      Math.max(0, ...this.fitting.flatMap(({ from, to }) => [placesOf(from), placesOf(to)])),
+    );
     this.chosen = chooseRemarks(
       this.fitting,
       book.entries.map((entry, at) => ({
@@ -37,19 +50,23 @@ export class RemarkReckoner implements Reckoner {
   /** The mark as it is shown, which is what people look the range up for. */
   private mark(at: number): Ratio | null {
     const cell = this.ground.book.cell(this.ground.worked.of, at);
-    return cell.kind === 'number' ? ratio(cell.shown) : null;
+    return cell.kind === 'number' ? this.markOf(cell) : null;
+  }
+
+  private markOf({ shown }: Extract<Cell, { kind: 'number' }>): Ratio {
+    if (!this.scale.whole) return ratio(shown);
+    return ratio(roundRatio(this.scale.mark(ratio(shown)), { places: this.places, mode: 'half up' }));
   }
 
   private name(at: number): string {
     const { worked, book } = this.ground;
-    const column = worked.nameId ?? nameColumns([...book.columns.values()])[0]?.id;
-    return valueOf(book.entries[at], column).trim() || 'the learner';
+    return book.written(remarkNameId(worked, book.roll.columns), at).trim() || 'the learner';
   }
 
   private forms(at: number): { forms: WordForms; known: boolean } {
     const { worked, book } = this.ground;
     const name = this.name(at);
-    const forms = wordForms(name, worked.pronounId ? valueOf(book.entries[at], worked.pronounId) : '');
+    const forms = wordForms(name, book.written(worked.pronounId, at));
     return forms ? { forms, known: true } : { forms: withoutPronouns(name), known: false };
   }
 
@@ -89,11 +106,13 @@ export class RemarkReckoner implements Reckoner {
         : to === null
           ? `from ${from}`
           : `${from} to ${to}`;
+    const mark = this.markOf(cell);
+    const { whole } = this.scale;
     const steps = [
       step(
-        `${book.title(worked.of)} ${cell.shown}`,
+        `${book.title(worked.of)} ${cell.shown}${whole ? ` of ${plainRatio(whole)}, ${plainRatio(mark)} %` : ''}`,
         this.fitting
-          .filter((remark) => fitsMark(remark, ratio(cell.shown)))
+          .filter((remark) => fitsMark(remark, mark))
           .map((remark): Term => ({
             text: short(writeRemark(remark, forms)),
             struck: remark !== chosen,
@@ -102,7 +121,7 @@ export class RemarkReckoner implements Reckoner {
         null,
       ),
     ];
-    const pronouns = worked.pronounId ? valueOf(book.entries[at], worked.pronounId).trim() : '';
+    const pronouns = book.written(worked.pronounId, at).trim();
     steps.push(
       step('Pronouns', [
         known
@@ -117,6 +136,28 @@ export class RemarkReckoner implements Reckoner {
     return steps;
   }
 
+  /** Ends of ranges between which a mark could be shown that nothing fits. */
+  private gaps(): [string, string][] {
+    const { book, worked } = this.ground;
+    const cells = book.entries.map((_, at) => book.cell(worked.of, at));
+    const shown = this.scale.whole ? this.places : Math.min(6, placesShown(cells));
+    const least = ONE.div(10 ** shown);
+    const sorted = inOrder(
+      this.fitting.filter(({ from }) => from !== null),
+      ({ from }) => ratio(from!),
+    );
+    const open = this.fitting.filter(({ from }) => from === null);
+    if (open.some(({ to }) => to === null)) return [];
+    let end = open.map(({ to }) => to!).sort((a, b) => ratio(b).compare(ratio(a)))[0] ?? null;
+    const gaps: [string, string][] = [];
+    for (const { from, to } of sorted) {
+      if (end !== null && ratio(from!).sub(ratio(end)).compare(least) > 0) gaps.push([end, from!]);
+      if (to === null) break;
+      if (end === null || ratio(to).compare(ratio(end)) > 0) end = to;
+    }
+    return gaps;
+  }
+
   notices(): Notice[] {
     const { worked, book, column } = this.ground;
     const found = {
@@ -126,12 +167,24 @@ export class RemarkReckoner implements Reckoner {
       same: [] as number[],
     };
     const last = new Map<string, string>();
+    const ranges = new Set<string>();
+    let learners = 0;
     for (let at = 0; at < book.entries.length; at++) {
       if (!book.isIn(at)) continue;
       const written =
         valueOf(book.entries[at], column.id) ||
         (this.chosen[at] ? writeRemark(this.chosen[at]!, this.forms(at).forms) : '');
-      if (written === '' && this.mark(at) !== null) found.none.push(at);
+      const mark = this.mark(at);
+      if (mark !== null) {
+        learners++;
+        ranges.add(
+          this.fitting
+            .filter((remark) => fitsMark(remark, mark))
+            .map(({ id }) => id)
+            .join(' '),
+        );
+      }
+      if (written === '' && mark !== null) found.none.push(at);
       if (worked.room !== null && lettersOf(written) > worked.room) found.long.push(at);
       if (!this.forms(at).known) found.unknown.push(at);
       const group = book.group(worked.within, at);
@@ -140,6 +193,29 @@ export class RemarkReckoner implements Reckoner {
       last.set(group, id);
     }
     const notices: Notice[] = [];
+    const [only = ''] = ranges;
+    if (learners >= MANY && ranges.size === 1 && only !== '' && only.split(' ').length < this.fitting.length)
+      notices.push({
+        code: 'all-alike',
+        places: [],
+        say: () =>
+          `The marks of all ${learners} learners fall into one range of “${column.title}”. Look whether the marks and the ranges mean the same: points, or percent.`,
+      });
+    for (const [above, below] of this.gaps())
+      notices.push({
+        code: 'remark-gap',
+        places: [],
+        say: () =>
+          `No remark of “${column.title}” fits a mark between ${above} and ${below}. Let the ranges meet.`,
+      });
+    const alone = withoutGroup(book, worked.within);
+    if (alone.length > 0)
+      notices.push({
+        code: 'within-blank',
+        places: alone,
+        say: (who, several) =>
+          `“${column.title}” gives neighbours in a group different remarks, and ${who} ${several ? 'are' : 'is'} in none. Fill it in.`,
+      });
     if (found.none.length > 0)
       notices.push({
         code: 'remark-none',
@@ -170,5 +246,7 @@ export class RemarkReckoner implements Reckoner {
     return notices;
   }
 }
+
+const placesOf = (end: string | null): number => end?.split('.')[1]?.length ?? 0;
 
 const short = (value: string): string => (value.length > 70 ? `${value.slice(0, 68)}…` : value);

@@ -53,10 +53,10 @@ export class SchemeColumn implements Reckoner {
     const { worked, book } = this.ground;
     if (this.pieces === 0) return blank('the mark scheme has no pieces of work yet');
     if (this.goneId !== undefined) return book.cell(this.goneId, at);
-    const quick = this.fast?.mark(this.marks(at));
+    const marks = this.marks(at);
     if (this.failed) return this.failed;
+    const quick = this.fast?.mark(marks);
     const mark = quick === undefined ? this.score(at).mark : quick;
-    if (this.failed) return this.failed;
     return mark === null ? blank(this.whyNothing(at)) : number(mark, worked.rounding);
   }
 
@@ -245,7 +245,35 @@ export class SchemeColumn implements Reckoner {
           `“${this.ground.book.title(piece.columnId)}” is out of ${piece.outOf} in “${column.title}”, so it does not count. Say what it is out of.`,
       });
     }
-    return [...notices, ...this.markNotices()];
+    return [...notices, ...this.letterNotices(), ...this.markNotices()];
+  }
+
+  /** Letters that stand for absent or missing, in a column where other single letters look like grades. */
+  private letterNotices(): Notice[] {
+    const { worked, column, book } = this.ground;
+    const notices: Notice[] = [];
+    worked.groups.forEach(({ pieces }, g) =>
+      pieces.forEach(({ columnId }, p) => {
+        const grades = new Set<string>();
+        const states = new Map<string, number[]>();
+        for (let at = 0; at < book.entries.length; at++) {
+          if (!book.isIn(at)) continue;
+          const written = book.written(columnId, at).trim();
+          if (!/^\p{L}[+-]?$/u.test(written)) continue;
+          if (this.marks(at)[g]![p]!.kind === 'wrong') grades.add(written);
+          else states.set(written, [...(states.get(written) ?? []), at]);
+        }
+        if (grades.size < 2 || states.size === 0) return;
+        const said = [...states.keys()].sort().join(', ');
+        notices.push({
+          code: 'letter-grades',
+          places: [...states.values()].flat(),
+          say: (who) =>
+            `“${book.title(columnId)}” seems to hold letter grades (${[...grades].sort().slice(0, 4).join(', ')}), and “${column.title}” reads ${said} there as absent, excused or missing (${who}). Take these words out of the scheme, if they are grades.`,
+        });
+      }),
+    );
+    return notices;
   }
 
   private markNotices(): Notice[] {

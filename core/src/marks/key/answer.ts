@@ -1,6 +1,7 @@
-import { readNumber, splitChoices, type ColumnFormat } from '../../table/index.js';
+import { splitChoices, type ColumnFormat } from '../../table/index.js';
 import type { Question } from '../../worked/index.js';
 import { ratio, ZERO, type Ratio } from '../ratio.js';
+import { plainNumber } from '../scheme/read-mark.js';
 
 export type Verdict = 'right' | 'partly' | 'wrong' | 'blank' | 'open';
 
@@ -16,13 +17,56 @@ export interface AnswerScore {
   readonly remark: string;
 }
 
-/** An answer without what does not matter: outer and doubled blanks, and capitals and accents where they do not. */
+/** Letters that no mark makes out of another one, as people write them without (Unicode CLDR, Latin-ASCII). */
+const PLAIN_LETTERS: Readonly<Record<string, string>> = {
+  ł: 'l',
+  Ł: 'L',
+  ø: 'o',
+  Ø: 'O',
+  đ: 'd',
+  Đ: 'D',
+  ð: 'd',
+  Ð: 'D',
+  ħ: 'h',
+  Ħ: 'H',
+  ı: 'i',
+  ß: 'ss',
+  ẞ: 'SS',
+  æ: 'ae',
+  Æ: 'AE',
+  œ: 'oe',
+  Œ: 'OE',
+  þ: 'th',
+  Þ: 'TH',
+};
+const PLAIN_LETTER = new RegExp(`[${Object.keys(PLAIN_LETTERS).join('')}]`, 'g');
+
+/**
+ * An answer without what does not matter: outer and doubled blanks, which form of quotes and dashes a program made, and, where
+ * they do not matter, capitals, accents, and the apostrophes and the sign at the end.
+ */
 export function plainAnswer(
   text: string,
-  { capitals, accents }: Pick<Question, 'capitals' | 'accents'>,
+  { capitals, accents, punctuation }: Pick<Question, 'capitals' | 'accents' | 'punctuation'>,
 ): string {
-  let plain = text.normalize('NFKC').replace(/\s+/g, ' ').trim();
-  if (!accents) plain = plain.normalize('NFD').replace(/\p{M}/gu, '').normalize('NFC');
+  let plain = text
+    .normalize('NFKC')
+    .replace(/[‘’‛′ʼ`´]/g, "'")
+    .replace(/[“”„‟″«»]/g, '"')
+    .replace(/[‐‑‒–—―−]/g, '-')
+    .replace(/\s+/g, ' ')
+    .trim();
+  if (!punctuation) {
+    const bare = plain.replace(/'/g, '').replace(/[\s.,;:!?。！？،؟]+$/u, '');
+    // What is nothing but such signs is an answer all the same.
+    if (bare !== '') plain = bare;
+  }
+  if (!accents)
+    plain = plain
+      .normalize('NFD')
+      .replace(/\p{M}/gu, '')
+      .normalize('NFC')
+      .replace(PLAIN_LETTER, (letter) => PLAIN_LETTERS[letter]!);
   return capitals ? plain : plain.toLowerCase();
 }
 
@@ -32,14 +76,15 @@ export function plainAnswer(
  * Of several options, `each` gives a part of the points for each right one that was chosen, `each less wrong` takes the
  * same part away for each wrong one and never gives less than nothing. Common practice; no published source.
  *
- * @param hand the points that a person gave, as the cell has them.
+ * @param hand the points that a person gave; null where nobody did.
+ * @param exact the number that the cell of the answer holds, where it holds one; else the text is read.
  */
 export function markAnswer(
   question: Question,
   given: string,
   format: ColumnFormat | undefined,
-  hand: string,
-  handFormat?: ColumnFormat,
+  hand: Ratio | null,
+  exact: Ratio | null = null,
 ): AnswerScore {
   const most = ratio(question.points);
   const right = question.answers.map(({ text }) => text).join(question.mode === 'several' ? ', ' : ' or ');
@@ -54,17 +99,20 @@ export function markAnswer(
       remark: said === 'right' ? question.rightRemark : said === 'open' ? '' : question.wrongRemark,
     };
   };
-  if (question.mode === 'hand') {
-    const points = readNumber(hand, handFormat?.decimal);
-    if (points !== null) return done(ratio(points));
-    return done(null, 'open');
-  }
+  if (question.mode === 'hand') return hand === null ? done(null, 'open') : done(hand);
   if (given.trim() === '') return done(ZERO, 'blank');
   switch (question.mode) {
     case 'text':
       return done(pointsForText(question, given, most));
     case 'number':
-      return done(pointsForNumber(question, given, format, most));
+      return done(
+        pointsForNumber(
+          question,
+          exact ? [exact] : numbersSaid(given, format?.decimal),
+          format?.decimal,
+          most,
+        ),
+      );
     case 'several':
       return done(pointsForSeveral(question, splitChoices(given, format?.separator ?? ','), most));
   }
@@ -83,22 +131,34 @@ function pointsForText(question: Question, given: string, most: Ratio): Ratio {
   );
 }
 
+/**
+ * The numbers that a text may mean, without the unit that is written after it: the one under the column's decimal sign; where
+ * the column has none, or it is no number so, those under either sign (`3,141` is 3.141, or 3141).
+ */
+function numbersSaid(written: string, decimal?: '.' | ','): Ratio[] {
+  const bare = written.trim().replace(/\s*[\p{L}°%€$£/²³]+\.?$/u, '');
+  const own = decimal ? plainNumber(bare, decimal) : null;
+  if (own !== null) return [ratio(own)];
+  return (['.', ','] as const).flatMap((sign) => {
+    const value = plainNumber(bare, sign);
+    return value === null ? [] : [ratio(value)];
+  });
+}
+
+/** A right answer with the column's decimal sign is read by it; one without may have been written with either. */
 function pointsForNumber(
   question: Question,
-  given: string,
-  format: ColumnFormat | undefined,
+  given: readonly Ratio[],
+  decimal: '.' | ',' | undefined,
   most: Ratio,
 ): Ratio {
-  // The unit that learners write after a number does not matter.
-  const bare = given.trim().replace(/\s*[\p{L}°%€$£/²³]+\.?$/u, '');
-  const value = readNumber(bare, format?.decimal) ?? readNumber(bare, '.') ?? readNumber(bare, ',');
-  if (value === null) return ZERO;
   const tolerance = ratio(question.tolerance);
   return best(
-    question.answers.filter(({ text }) => {
-      const right = readNumber(text, '.') ?? readNumber(text, ',');
-      return right !== null && ratio(value).sub(ratio(right)).abs().compare(tolerance) <= 0;
-    }),
+    question.answers.filter(({ text }) =>
+      numbersSaid(text, decimal && text.includes(decimal) ? decimal : undefined).some((right) =>
+        given.some((value) => value.sub(right).abs().compare(tolerance) <= 0),
+      ),
+    ),
     most,
   );
 }

@@ -1,5 +1,5 @@
 import { Question } from '../../worked/index.js';
-import { itemStatistics, markAnswer, plainRatio, scoreKey, VERDICT_SIGNS } from '../index.js';
+import { itemStatistics, markAnswer, plainRatio, ratio, scoreKey, VERDICT_SIGNS } from '../index.js';
 import { lookAgain } from './score-key.js';
 
 const question = (more: Partial<Question>): Question =>
@@ -11,8 +11,13 @@ const question = (more: Partial<Question>): Question =>
     answers: [{ text: 'keystone' }],
     ...more,
   });
-const got = (of: Question, given: string, hand = ''): string => {
-  const { points, verdict } = markAnswer(of, given, undefined, hand);
+const got = (of: Question, given: string, hand: string | null = null, decimal?: '.' | ','): string => {
+  const { points, verdict } = markAnswer(
+    of,
+    given,
+    decimal && { decimal },
+    hand === null ? null : ratio(hand),
+  );
   return `${points === null ? '–' : plainRatio(points)} ${verdict}`;
 };
 
@@ -49,6 +54,64 @@ describe('numbers with a tolerance', () => {
     ['9.8 m', '2 right'],
     ['ten', '0 wrong'],
   ])('“%s”: %s', (given, expected) => expect(got(number, given)).toBe(expected));
+});
+
+describe('numbers as people write them', () => {
+  const number = (...right: string[]): Question =>
+    question({ mode: 'number', answers: right.map((text) => ({ text })) });
+  test.each([
+    // Under a decimal comma `3,141` is 3.141, in the answer and in the key.
+    ['3,141', ',', '3.141', '2 right'],
+    ['3,141', ',', '3,141', '2 right'],
+    ['3.141', ',', '3,141', '0 wrong'],
+    ['3141', '.', '3,141', '2 right'],
+    // A column that says nothing of its sign leaves both open.
+    ['3,141', undefined, '3.141', '2 right'],
+    ['3,141', undefined, '3141', '2 right'],
+    ['07', undefined, '7', '2 right'],
+    ['7', undefined, '07', '2 right'],
+    ['-07,5', ',', '-7.5', '2 right'],
+    ['7 kg', '.', '7', '2 right'],
+    ['seven', '.', '7', '0 wrong'],
+  ] as const)('“%s” under %s, where %s is right: %s', (given, decimal, right, expected) =>
+    expect(got(number(right), given, null, decimal)).toBe(expected),
+  );
+  test('what the cell holds counts, not what of it is shown', () => {
+    const pi = number('3.14159');
+    expect(markAnswer(pi, '3.14', undefined, null, ratio('3.14159')).verdict).toBe('right');
+    expect(markAnswer(pi, '3.14', undefined, null).verdict).toBe('wrong');
+  });
+});
+
+describe('signs and letters that do not matter', () => {
+  const of = (right: string, more: Partial<Question> = {}): Question =>
+    question({ answers: [{ text: right }], ...more });
+  test.each([
+    ['keystone', 'keystone.'],
+    ['keystone', 'Keystone !'],
+    ['It’s the arch', "it's the arch"],
+    ["it's the arch", 'its the arch.'],
+    ['“arch”', '"arch"'],
+    ['twenty-one', 'twenty–one'],
+    ['Łódź', 'lodz'],
+    ['Straße', 'strasse'],
+    ['Ærø', 'aero'],
+    ['çedilla', 'cedilla'],
+    ['…', '...'],
+    ['?', '?'],
+  ])('“%s” and “%s” are alike', (right, given) => expect(got(of(right), given)).toBe('2 right'));
+  test.each([
+    // Where accents matter, letters do; where punctuation matters, the apostrophe and the last sign do.
+    ['Łódź', 'lodz', { accents: true }],
+    ['Straße', 'strasse', { accents: true }],
+    ['It’s', 'its', { punctuation: true }],
+    ['Stop!', 'stop', { punctuation: true }],
+    ['3.5', '35', {}],
+    ['?', '!', {}],
+    ['co-op', 'coop', {}],
+  ])('“%s” and “%s” are not', (right, given, more) => expect(got(of(right, more), given)).toBe('0 wrong'));
+  test('which form of a quote a program made never matters', () =>
+    expect(got(of('It’s', { punctuation: true }), "it's")).toBe('2 right'));
 });
 
 // Common practice; no published source. Worked by hand: three right options, 2 points.
@@ -97,16 +160,16 @@ test('the score leaves out what waits, and says what to look at again', () => {
     rounding: { places: 1, mode: 'half up' as const },
   };
   const answers = [
-    markAnswer(questions[0]!, 'glue', undefined, ''),
-    markAnswer(questions[1]!, 'text', undefined, ''),
-    markAnswer(questions[2]!, 'keystone', undefined, ''),
+    markAnswer(questions[0]!, 'glue', undefined, null),
+    markAnswer(questions[1]!, 'text', undefined, null),
+    markAnswer(questions[2]!, 'keystone', undefined, null),
   ];
   const score = scoreKey(key, answers);
   expect([plainRatio(score.points), plainRatio(score.outOf), plainRatio(score.percent!), score.open]).toEqual(
     ['2', '4', '50', 1],
   );
   expect(lookAgain(score, () => 'Question')).toEqual(['Arches']);
-  const blank = [markAnswer(questions[0]!, '', undefined, ''), answers[1]!, answers[2]!];
+  const blank = [markAnswer(questions[0]!, '', undefined, null), answers[1]!, answers[2]!];
   expect(plainRatio(scoreKey(key, blank).percent!)).toBe('50');
   expect(plainRatio(scoreKey({ ...key, blankIsWrong: false }, blank).percent!)).toBe('100');
   expect(VERDICT_SIGNS[answers[0]!.verdict]).toBe('✗');
@@ -132,7 +195,7 @@ test('facility and discrimination of an item', () => {
       key,
       questions.map((one, at) => {
         const good = at === 0 ? right.has(n) : at <= n;
-        return markAnswer(one, good ? 'keystone' : n < 4 ? 'the glue' : 'The  Glue', undefined, '');
+        return markAnswer(one, good ? 'keystone' : n < 4 ? 'the glue' : 'The  Glue', undefined, null);
       }),
     ),
   );

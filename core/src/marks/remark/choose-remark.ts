@@ -60,13 +60,21 @@ function hash(text: string): number {
   return value;
 }
 
-/** The remark as it is printed: words put in, and a capital where a word begins a sentence. */
+/**
+ * The remark as it is printed: words put in, a capital where a word begins a sentence, and verbs that agree with the name or
+ * the pronoun that was said last before them. Other words before a verb, such as “their work”, are for the author to mind.
+ */
 export function writeRemark(remark: Remark, forms: WordForms): string {
   let written = '';
+  let ofName = false;
   for (const part of remark.parts) {
     if ('text' in part) written += part.text;
     else {
-      const word = forms[part.word];
+      if (part.word === 'name' || part.word === 'they') ofName = part.word === 'name';
+      const word =
+        ofName && part.word in forms.ofName
+          ? forms.ofName[part.word as keyof typeof forms.ofName]
+          : forms[part.word];
       written += /(?:^|[.!?…]["’”)]?\s+)$/.test(written) ? capital(word) : word;
     }
   }

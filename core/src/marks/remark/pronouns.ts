@@ -1,7 +1,10 @@
 import { REMARK_WORDS, type RemarkWord } from '../../worked/index.js';
 
 /** What each changing word of a remark becomes for one learner. */
-export type WordForms = Readonly<Record<RemarkWord, string>>;
+export type WordForms = Readonly<Record<RemarkWord, string>> & {
+  /** The verbs where the name is what they are said of, which is one person whatever the pronouns. */
+  readonly ofName: Readonly<typeof SINGULAR_VERBS>;
+};
 
 const PLURAL_VERBS = { are: 'are', were: 'were', have: 'have', do: 'do', s: '', es: '' };
 const SINGULAR_VERBS = { are: 'is', were: 'was', have: 'has', do: 'does', s: 's', es: 'es' };
@@ -15,7 +18,7 @@ const SETS: Readonly<Record<string, readonly [string, string, string, string, st
 
 /**
  * The forms for a learner whose pronouns are written `she/her`, `they`, `he/him/his` or, with all five forms,
- * `xe/xem/xyr/xyrs/xemself`. Verbs agree: they are, she is. A blank cell avoids pronouns: the name stands for them.
+ * `xe/xem/xyr/xyrs/xemself`. Verbs agree: they are, she is, and Sam is, whatever Sam's pronouns. A blank cell avoids pronouns: the name stands for them.
  *
  * @returns null where the cell names no pronouns that are known.
  */
@@ -42,7 +45,16 @@ const formsOf = (
   name: string,
   [they, them, their, theirs, themself]: readonly string[] & { 0: string },
   verbs: typeof PLURAL_VERBS,
-): WordForms => ({ name, they, them: them!, their: their!, theirs: theirs!, themself: themself!, ...verbs });
+): WordForms => ({
+  name,
+  they,
+  them: them!,
+  their: their!,
+  theirs: theirs!,
+  themself: themself!,
+  ...verbs,
+  ofName: SINGULAR_VERBS,
+});
 
 /** How the words are called where a remark is written. */
 export const WORD_LABELS: Readonly<Record<RemarkWord, string>> = {

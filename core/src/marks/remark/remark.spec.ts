@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { Remark, type RemarkPart, type RemarkWord } from '../../worked/index.js';
+import { plainBank } from '../begin/plain-bank.js';
 import { chooseRemarks, lettersOf, ratio, remarksFor, wordForms, writeRemark } from '../index.js';
 
 /** `{they}` is a word that changes. */
@@ -24,13 +25,45 @@ describe('pronouns and verbs agree', () => {
   test.each([
     ['she/her', 'She is quick. Mina finishes early; her work shows that she has practised herself.'],
     ['He', 'He is quick. Mina finishes early; his work shows that he has practised himself.'],
-    ['they/them', 'They are quick. Mina finish early; their work show that they have practised themself.'],
+    ['they/them', 'They are quick. Mina finishes early; their work shows that they have practised themself.'],
     [
       'xe/xem/xyr/xyrs/xemself',
       'Xe is quick. Mina finishes early; xyr work shows that xe has practised xemself.',
     ],
     ['', 'Mina is quick. Mina finishes early; Mina’s work shows that Mina has practised Mina.'],
   ])('%s', (pronouns, expected) => expect(writeRemark(one, wordForms('Mina', pronouns)!)).toBe(expected));
+  // R. Huddleston and G. K. Pullum, The Cambridge Grammar of the English Language (2002), 5.17 and 18: singular they takes
+  // the plural verb, a name the singular one; from memory.
+  test.each([
+    ['{name} work{s} hard, and {they} {are} quick.', 'Sam works hard, and they are quick.'],
+    [
+      '{they} work{s} hard, and {name} {is} quick.'.replace('{is}', '{are}'),
+      'They work hard, and Sam is quick.',
+    ],
+    [
+      '{name} need{s} help. Please ask {them}; {name} {do} not.',
+      'Sam needs help. Please ask them; Sam does not.',
+    ],
+    ['Well done! {have} {they} finished?', 'Well done! Have they finished?'],
+    [
+      '{name} {have} improved: {they} {have} read, and {were} glad.',
+      'Sam has improved: they have read, and were glad.',
+    ],
+  ])('they/them: %s', (written, expected) =>
+    expect(writeRemark(remark('r', written), wordForms('Sam', 'they/them')!)).toBe(expected),
+  );
+  test('the starter bank agrees for everybody', () => {
+    const written = ['they/them', 'she/her', ''].map((pronouns) =>
+      plainBank(() => 'r').map((one) => writeRemark(one, wordForms('Sam', pronouns)!)),
+    );
+    expect(written[0]).toEqual([
+      'Sam has had an excellent term. They are ready for harder work.',
+      'Sam works steadily, and their understanding grows.',
+      'Sam needs more practice. Please look through their work together at home.',
+    ]);
+    expect(written[1]![0]).toBe('Sam has had an excellent term. She is ready for harder work.');
+    expect(written[2]![0]).toBe('Sam has had an excellent term. Sam is ready for harder work.');
+  });
   test('pronouns that nobody knows are told', () => expect(wordForms('Mina', 'dragon/knight')).toBeNull());
 });
 

@@ -63,6 +63,6 @@ export const pointsMark = (points: Ratio, written: string): Mark => ({
   written,
 });
 
-/** Marks may be written with a zero before: `07`. */
-const plainNumber = (written: string, decimal: '.' | ','): string | null =>
+/** A number as people write marks and answers: a zero may stand before it, `07`. Null where it is none. */
+export const plainNumber = (written: string, decimal: '.' | ','): string | null =>
   readNumber(written.replace(/^([+-]?)0+(?=\d)/, '$1'), decimal);
