@@ -161,8 +161,9 @@ test('remarks fit the mark, can be changed for one learner, and are pressed', as
   await startWithQuiz(page, 'Remarks');
   await workOut(page, /Remarks/);
   await expect(page.getByLabel('The mark', { exact: true })).toHaveValue(/.+/);
-  await expect(steps(page)).toContainText('Amara needs more practice.');
-  await page.getByRole('button', { name: 'Write the remark' }).last().click();
+  // 30 of 40 are 75 percent.
+  await expect(steps(page)).toContainText('Amara works steadily');
+  await page.getByRole('button', { name: 'Write the remark' }).nth(1).click();
   const editor = page.getByRole('textbox', { name: 'Remark' });
   await editor.press('End');
   await editor.pressSequentially(' Well begun.');
@@ -174,7 +175,7 @@ test('remarks fit the mark, can be changed for one learner, and are pressed', as
   await station(page, 'Page');
   await page.getByRole('textbox', { name: 'Letter' }).click();
   await page.getByRole('button', { name: `Put in ${title}` }).click();
-  await expect(page.getByRole('img', { name: /^Field .*: Amara needs more practice/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Field .*: Amara works steadily/ })).toBeVisible();
   await station(page, 'Register');
   await page.getByRole('button', { name: /^Press all/ }).click();
   await expect(page.getByRole('row', { name: /Pressed/ })).toHaveCount(NAMES.length);
@@ -208,3 +209,43 @@ for (const theme of ['light', 'dark'] as const) {
     }
   });
 }
+
+test('points by hand are those that were typed, at any pace; all with one answer, and blanks, at once', async ({
+  page,
+}) => {
+  await startWithQuiz(page, 'By hand');
+  await workOut(page, /Marking key/);
+  const question = (title: string): Locator => page.getByRole('region', { name: title });
+  const why = question('Why do bridges move?');
+  await why.getByLabel('How it is marked').selectOption('marked by hand');
+  await why.getByLabel('Points', { exact: true }).fill('3');
+  await why.getByLabel('Points', { exact: true }).press('Tab');
+  await why.getByRole('button', { name: 'Mark the answers' }).click();
+  const pass = page.getByRole('application');
+  await expect(pass).toBeFocused();
+  // A quick hand: nothing is waited for between the keys.
+  for (const key of ['0', '2', '3']) await page.keyboard.press(key);
+  await expect(page.getByText('3 of 4 marked')).toBeVisible();
+  // More than there is is refused, with a sentence, and nothing is stored.
+  for (const key of ['ArrowUp', '7']) await page.keyboard.press(key);
+  await expect(pass.getByText('7 is more than there is: 3 at the most.')).toBeVisible();
+  await page.keyboard.press('b');
+  await expect(page.getByText('4 of 4 marked')).toBeVisible();
+  await page.getByRole('button', { name: 'All is marked: back to the key' }).click();
+  const arch = question('What holds an arch up?');
+  await arch.getByLabel('How it is marked').selectOption('marked by hand');
+  await arch.getByLabel('Points', { exact: true }).fill('12');
+  await arch.getByLabel('Points', { exact: true }).press('Tab');
+  await arch.getByRole('button', { name: 'Mark the answers' }).click();
+  await expect(pass.getByText('The keystone')).toBeVisible();
+  // From ten points on Enter decides; what was typed is not lost by going on.
+  for (const key of ['1', '2', 'Enter', '1', 'Enter', '1', '.', '5', 'ArrowDown'])
+    await page.keyboard.press(key);
+  await page.keyboard.press('ArrowUp');
+  await expect(pass.getByText('1.5', { exact: true }).first()).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await back(page);
+  await expectColumn(page, 'Points: Why do bridges move?', ['0', '2', '3', '0']);
+  await expectColumn(page, 'Points: What holds an arch up?', ['12', '1', '1.5', '']);
+});

@@ -13,6 +13,7 @@ export { evaluate } from './expression/evaluate.js';
 export { FUNCTION_GROUPS, FUNCTIONS, type Surroundings } from './expression/functions.js';
 export { chipTitles, parseFormula, readFormula, writeFormula } from './expression/parse.js';
 export { markAnswer, plainAnswer, type AnswerScore, type Verdict } from './key/answer.js';
+export { nearMisses, type NearMiss } from './key/near-misses.js';
 export { itemStatistics, type ItemStatistics } from './key/item-statistics.js';
 export { scoreKey, VERDICT_SIGNS, VERDICT_WORDS, type KeyScore } from './key/score-key.js';
 export { Marks, type Changes, type ColumnNotice } from './marks.js';

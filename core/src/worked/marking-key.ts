@@ -15,6 +15,8 @@ export const Question = z.object({
    */
   mode: z.enum(['text', 'number', 'several', 'hand']),
   answers: z.array(RightAnswer).max(60),
+  /** Answers that are nearly right and were decided not to be. */
+  refused: z.array(z.string().max(2000)).max(200).default([]),
   /** How far a number may be off, and still be right. */
   tolerance: DecimalText.default('0'),
   /** How several choices give points: all or nothing; a part for each right option; the same, less one for each wrong. */

@@ -13,6 +13,7 @@ export function guessQuestions(roll: Roll, newId: () => string): Question[] {
     points: '1',
     mode: column.type === 'number' ? 'number' : column.type === 'several choices' ? 'several' : 'text',
     answers: [],
+    refused: [],
     tolerance: '0',
     scoring: 'all',
     capitals: false,

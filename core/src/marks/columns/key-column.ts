@@ -1,7 +1,8 @@
 import type { Question } from '../../worked/index.js';
 import { blank, number, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
-import { markAnswer, type AnswerScore } from '../key/answer.js';
+import { markAnswer, plainAnswer, type AnswerScore } from '../key/answer.js';
+import { nearMisses, type NearMiss } from '../key/near-misses.js';
 import { itemStatistics, type ItemStatistics } from '../key/item-statistics.js';
 import { scoreKey, VERDICT_SIGNS, VERDICT_WORDS, type KeyScore } from '../key/score-key.js';
 import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
@@ -143,8 +144,35 @@ export class KeyColumn implements Reckoner {
         });
       }
       if (question.mode === 'hand') notices.push(...this.handNotices(question, title));
+      const near = this.nearMisses(question);
+      if (near.length > 0) notices.push(this.nearNotice(question, title, near));
     }
     return notices;
+  }
+
+  /** Answers that are nearly right, and that nobody has decided about yet. */
+  private nearMisses(question: Question): NearMiss[] {
+    const { book } = this.ground;
+    const all = book.entries.map((_, at) => at).filter((at) => book.isIn(at));
+    return nearMisses(
+      question,
+      all.map((at) => book.written(question.columnId, at)),
+    );
+  }
+
+  private nearNotice(question: Question, title: string, near: readonly NearMiss[]): Notice {
+    const { book, column } = this.ground;
+    const texts = new Set(near.map(({ text }) => plainAnswer(text, question)));
+    const places = book.entries.flatMap((_, at) =>
+      book.isIn(at) && texts.has(plainAnswer(book.written(question.columnId, at), question)) ? [at] : [],
+    );
+    const said = near.slice(0, 3).map(({ text }) => `“${text.slice(0, 40)}”`);
+    return {
+      code: 'near-miss',
+      places,
+      say: (who) =>
+        `Answers to “${title}” are nearly right and get nothing (${who}): ${said.join(', ')}${near.length > 3 ? ' and others' : ''}. Decide at the key “${column.title}” whether they are.`,
+    };
   }
 
   private handNotices(question: Ground<'key'>['worked']['questions'][number], title: string): Notice[] {

@@ -1,5 +1,13 @@
 import { Question } from '../../worked/index.js';
-import { itemStatistics, markAnswer, plainRatio, ratio, scoreKey, VERDICT_SIGNS } from '../index.js';
+import {
+  itemStatistics,
+  markAnswer,
+  nearMisses,
+  plainRatio,
+  ratio,
+  scoreKey,
+  VERDICT_SIGNS,
+} from '../index.js';
 import { lookAgain } from './score-key.js';
 
 const question = (more: Partial<Question>): Question =>
@@ -204,4 +212,34 @@ test('facility and discrimination of an item', () => {
   expect(plainRatio(item!.discrimination!, 4)).toBe('1');
   expect(item!.commonWrong).toEqual({ text: 'the glue', count: 6 });
   expect(itemStatistics(questions, scores.slice(0, 3))[0]!.discrimination).toBeNull();
+});
+
+describe('answers that are nearly right', () => {
+  const near = (right: string[], given: string[], more: Partial<Question> = {}): string[] =>
+    nearMisses(question({ answers: right.map((text) => ({ text })), ...more }), given).map(
+      ({ text, count, like }) => `${text} ${count} ${like}`,
+    );
+  test('are those with a letter or two otherwise, or with words around; the most frequent first', () => {
+    expect(
+      near(
+        ['keystone'],
+        ['keyston', 'Keyston', 'the keystone', 'keystone', 'cornerstone', 'glue', '', 'kestone'],
+      ),
+    ).toEqual(['keyston 2 keystone', 'kestone 1 keystone', 'the keystone 1 keystone']);
+  });
+  test('short answers are near only among other words', () => {
+    expect(near(['arc'], ['ark', 'an arc', 'arch'])).toEqual(['an arc 1 arc']);
+    expect(near(['7'], ['17', 'about 7'])).toEqual(['about 7 1 7']);
+  });
+  test('what was decided is not asked again, either way', () => {
+    expect(near(['keystone', 'keyston'], ['Keyston.'])).toEqual([]);
+    expect(near(['keystone'], ['Keyston.', 'kestone'], { refused: ['keyston'] })).toEqual([
+      'kestone 1 keystone',
+    ]);
+  });
+  test('right-to-left and accented words too', () => {
+    expect(near(['الأساس'], ['الاساس', 'حجر'])).toEqual([]);
+    expect(near(['clé de voûte'], ['cle de vout', 'voûte'], { accents: true })).toHaveLength(0);
+    expect(near(['clé de voûte'], ['cle de vout'])).toHaveLength(1);
+  });
 });

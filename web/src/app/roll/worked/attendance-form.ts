@@ -64,7 +64,7 @@ export class AttendanceForm {
       kind === 'sessions'
         ? { kind, columnIds: [] }
         : kind === 'totals'
-          ? { kind }
+          ? { kind, presentHasLate: false }
           : { kind, sourceId: first?.id ?? '', at: 0 };
     this.set({ from }, 'where the register stands');
   }
@@ -76,12 +76,22 @@ export class AttendanceForm {
     this.set({ from: { kind: 'sessions', columnIds } }, 'the sessions');
   }
 
-  protected total(part: keyof Omit<Totals, 'kind'>): string | undefined {
+  protected total(part: keyof Omit<Totals, 'kind' | 'presentHasLate'>): string | undefined {
     const { from } = this.worked();
     return from.kind === 'totals' ? from[part] : undefined;
   }
 
-  protected setTotal(part: keyof Omit<Totals, 'kind'>, columnId: string | null): void {
+  protected presentHasLate(): boolean {
+    const { from } = this.worked();
+    return from.kind === 'totals' && from.presentHasLate;
+  }
+
+  protected setPresentHasLate(presentHasLate: boolean): void {
+    const { from } = this.worked();
+    if (from.kind === 'totals') this.set({ from: { ...from, presentHasLate } }, 'coming late');
+  }
+
+  protected setTotal(part: keyof Omit<Totals, 'kind' | 'presentHasLate'>, columnId: string | null): void {
     const { from } = this.worked();
     if (from.kind === 'totals') this.set({ from: { ...from, [part]: columnId ?? undefined } }, 'the totals');
   }

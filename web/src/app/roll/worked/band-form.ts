@@ -1,23 +1,34 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { SCALES } from '@scriptum/core/marks';
+import { guessScale, SCALES } from '@scriptum/core/marks';
+import type { Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import { PLAIN_ROUNDING, type Band, type BandColumn } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { Icon } from '../../ui/icon';
-import { ColumnPick, DecimalBox, RoundingPick, wholeIn, type WorkedChange } from './fields';
+import {
+  ColumnPick,
+  DecimalBox,
+  OutOfPick,
+  pointsOfKey,
+  RoundingPick,
+  wholeIn,
+  type WorkedChange,
+} from './fields';
 import { WithinPick } from './within-pick';
 
 /** Bands: which mark gets which letter, level or word. */
 @Component({
   selector: 'sc-band-form',
-  imports: [ColumnPick, DecimalBox, Icon, RoundingPick, WithinPick],
+  imports: [ColumnPick, DecimalBox, Icon, OutOfPick, RoundingPick, WithinPick],
   templateUrl: './band-form.html',
   host: { class: 'block text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BandForm {
   readonly worked = input.required<BandColumn>();
-  readonly columns = input.required<readonly Column[]>();
+  readonly roll = input.required<Roll>();
+  protected readonly columns = computed<readonly Column[]>(() => this.roll().columns);
+  protected readonly keyPoints = computed(() => pointsOfKey(this.columns(), this.worked().of));
   readonly columnId = input.required<string>();
   readonly changed = output<WorkedChange<BandColumn>>();
   protected readonly scales = SCALES;
@@ -25,6 +36,11 @@ export class BandForm {
   protected readonly lowest = computed(() => this.worked().bands.some(({ from }) => from === null));
 
   protected readonly wholeIn = wholeIn;
+
+  /** Another column is out of something else, most likely. */
+  protected setOf(of: string): void {
+    this.set({ of, outOf: guessScale(of, this.roll()) }, 'the column');
+  }
 
   protected set(change: Partial<BandColumn>, what: string): void {
     this.changed.emit({ worked: { ...this.worked(), ...change }, what });

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Column } from '@scriptum/core/table';
-import type { Rounding } from '@scriptum/core/worked';
+import type { OutOf, Rounding } from '@scriptum/core/worked';
 
 /** The reader's decimal sign. */
 const SIGN = (1.5).toLocaleString(navigator.language).includes(',') ? ',' : '.';
@@ -131,6 +131,53 @@ export class RoundingPick {
   protected set(change: Partial<Rounding>): void {
     this.changed.emit({ ...this.value(), ...change });
   }
+}
+
+/** What a mark is out of where it is looked up in percent. */
+@Component({
+  selector: 'sc-out-of-pick',
+  imports: [DecimalBox],
+  template: `
+    <span>looked up</span>
+    <select
+      class="pick h-8! border border-edge px-1!"
+      aria-label="How the mark is looked up"
+      (change)="choose($any($event.target).value)"
+    >
+      <option value="" [selected]="value() === null">as it stands</option>
+      @if (key() !== null || value() === 'key') {
+        <option value="key" [selected]="value() === 'key'">
+          in percent of all points of the key ({{ key() ?? '?' }})
+        </option>
+      }
+      <option value="points" [selected]="points() !== null">in percent of</option>
+    </select>
+    @if (points(); as most) {
+      <sc-decimal-box class="w-16" label="Points in all" [value]="most" (changed)="changed.emit($event)" />
+      <span>points</span>
+    }
+  `,
+  host: { class: 'inline-flex flex-wrap items-center gap-1.5' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class OutOfPick {
+  readonly value = input.required<OutOf>();
+  /** The points that the marking key gives in all; null where the mark is not from a key. */
+  readonly key = input.required<string | null>();
+  readonly changed = output<OutOf>();
+  protected readonly points = computed(() => (this.value() === 'key' ? null : this.value()));
+
+  protected choose(what: string): void {
+    this.changed.emit(what === '' ? null : what === 'key' ? 'key' : (this.key() ?? '100'));
+  }
+}
+
+/** The points of a marking key that says points; null for another column. */
+export function pointsOfKey(columns: readonly Column[], columnId: string): string | null {
+  const worked = columns.find(({ id }) => id === columnId)?.worked;
+  if (worked?.kind !== 'key' || worked.give !== 'points') return null;
+  const total = worked.questions.reduce((sum, { points }) => sum + Number(points), 0);
+  return String(Math.round(total * 1e6) / 1e6);
 }
 
 /** What a form of a worked column says: the new definition, and what was changed, to stand after “Undo”. */

@@ -7,6 +7,7 @@ import {
   inject,
   input,
   linkedSignal,
+  signal,
   untracked,
   viewChild,
   afterNextRender,
@@ -14,10 +15,12 @@ import {
 } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { isIn, valueOf, type Roll } from '@scriptum/core/roll';
-import type { MarkingKey } from '@scriptum/core/worked';
+import { plainAnswer } from '@scriptum/core/marks';
+import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { deskActions, deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
+import { handColumn } from './hand-column';
 
 /** Height of a line of the list, in pixels. */
 const LINE = 28;
@@ -32,6 +35,8 @@ const LINE = 28;
 })
 export class HandMarking {
   readonly worked = input.required<MarkingKey>();
+  /** The key's column. */
+  readonly columnId = input.required<string>();
   readonly questionId = input.required<string>();
   readonly roll = input.required<Roll>();
 
@@ -47,7 +52,12 @@ export class HandMarking {
   protected readonly title = computed(
     () => this.roll().columns.find(({ id }) => id === this.question()?.columnId)?.title ?? '',
   );
-  /** Everybody who answered; those without points are first in line when the pass begins. */
+  private readonly decimal = computed(
+    () => this.roll().columns.find(({ id }) => id === this.question()?.handId)?.format?.decimal ?? '.',
+  );
+  /** Where there are fewer than ten points a digit says all, and goes on; else Enter does. */
+  protected readonly digitDecides = computed(() => this.most() < 10);
+  /** Everybody who is in; those without points are first in line when the pass begins. */
   protected readonly lines = computed(() => {
     const question = this.question();
     return this.roll()
@@ -59,7 +69,52 @@ export class HandMarking {
         points: valueOf(entry, question?.handId).trim(),
       }));
   });
-  protected readonly marked = computed(() => this.lines().filter(({ points }) => points !== '').length);
+  private readonly given = computed(() =>
+    this.lines().flatMap(({ points }) => {
+      const number = Number(points.replace(',', '.'));
+      return points === '' || Number.isNaN(number) ? [] : [number];
+    }),
+  );
+  protected readonly marked = computed(() => this.given().length);
+  protected readonly mean = computed(() => {
+    const all = this.given();
+    const mean = all.reduce((sum, one) => sum + one, 0) / all.length;
+    return all.length === 0 ? null : mean.toLocaleString(undefined, { maximumFractionDigits: 2 });
+  });
+  /** Others whose answer is the same but for capitals, accents and the like, and whose points are not. */
+  protected readonly alike = computed(() => {
+    const line = this.here();
+    const question = this.question();
+    if (!line || !question || line.answer === '' || line.points === '') return [];
+    const plain = (text: string): string => plainAnswer(text, question);
+    const own = plain(line.answer);
+    return this.lines().filter(
+      ({ id, answer, points }) => id !== line.id && points !== line.points && plain(answer) === own,
+    );
+  });
+  /** Who answered nothing and has no points. */
+  protected readonly blanks = computed(() =>
+    this.lines().filter(({ answer, points }) => answer === '' && points === ''),
+  );
+  /** The next question that is marked by hand, first those that come after this one. */
+  protected readonly next = computed(() => {
+    const { questions } = this.worked();
+    const at = questions.findIndex(({ id }) => id === this.questionId());
+    return [...questions.slice(at + 1), ...questions.slice(0, at)].find(
+      (one) => one.mode === 'hand' && this.isOpen(one),
+    );
+  });
+
+  private isOpen({ columnId, handId }: Question): boolean {
+    return this.roll().entries.some(
+      (entry) =>
+        isIn(entry) && valueOf(entry, columnId).trim() !== '' && valueOf(entry, handId).trim() === '',
+    );
+  }
+
+  protected titleOf({ columnId }: Question): string {
+    return this.roll().columns.find(({ id }) => id === columnId)?.title ?? '';
+  }
   protected readonly at = linkedSignal({
     source: () => this.questionId(),
     // Where the pass begins; giving points must not move it.
@@ -72,8 +127,12 @@ export class HandMarking {
       ),
   });
   protected readonly here = computed(() => this.lines()[this.at()]);
-  /** What is being typed: a second digit or a decimal place may follow. */
-  protected typed = '';
+  /** What is being typed, until Enter takes it. */
+  protected readonly typed = signal('');
+  /** Why the last key was not taken. */
+  protected readonly refused = signal('');
+  /** The learner for whom a digit has just decided: a decimal sign after it means that it was not all. */
+  private decided: { at: number; digit: string } | null = null;
 
   constructor() {
     afterNextRender(() => this.desk()?.nativeElement.focus());
@@ -97,53 +156,137 @@ export class HandMarking {
   protected key(event: KeyboardEvent): void {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const { key } = event;
-    if (/^[0-9.,]$/.test(key)) this.type(key.replace(',', '.'));
-    else if (key === 'Enter' || key === 'ArrowDown' || key === 'j') this.go(1);
-    else if (key === 'ArrowUp' || key === 'k') this.go(-1);
-    else if (key === 'f' || key === '+') this.give(String(this.most()), true);
-    else if (key === 'Backspace' || key === 'Delete') this.give('', false);
+    const { decided } = this;
+    this.decided = null;
+    if (/^[0-9]$/.test(key)) this.digit(key);
+    else if (key === '.' || key === ',') this.point(decided);
+    else if (key === 'Enter') this.take(1);
+    else if (key === 'ArrowDown' || key === 'j') this.take(1);
+    else if (key === 'ArrowUp' || key === 'k') this.take(-1);
+    else if (key === 'f' || key === '+') this.give(String(this.most()), 1);
+    else if (key === 'Backspace' && this.typed() !== '') this.typed.update((typed) => typed.slice(0, -1));
+    else if (key === 'Backspace' || key === 'Delete') this.clear();
+    else if (key === 's') this.giveAlike();
+    else if (key === 'b') this.blanksAreNothing();
     else if (key === 'n') this.nextOpen();
+    else if (key === 'q' && this.next()) this.open(this.next()!);
     else if (key === 'Escape') this.close();
-    else return;
+    else {
+      this.decided = decided;
+      return;
+    }
     event.preventDefault();
     event.stopPropagation();
   }
 
-  private type(key: string): void {
-    const next = this.typed + key;
-    if (!/^\d{0,4}(?:\.\d{0,2})?$/.test(next)) return;
-    this.typed = next;
-    if (/\d$/.test(next)) this.give(String(Number(next)), false);
-    // A single digit goes on by itself where no second one could follow.
-    if (/^\d+$/.test(next) && Number(`${next}0`) > this.most()) this.go(1);
+  private digit(key: string): void {
+    if (this.digitDecides() && this.typed() === '') {
+      const at = this.at();
+      if (this.give(key, 1)) this.decided = { at, digit: key };
+      return;
+    }
+    this.type(this.typed() + key);
   }
 
-  protected give(points: string, on: boolean): void {
-    const { handId } = this.question() ?? {};
+  private point(decided: { at: number; digit: string } | null): void {
+    if (this.typed() === '' && decided) {
+      this.at.set(decided.at);
+      this.type(`${decided.digit}.`);
+    } else this.type(`${this.typed() || '0'}.`);
+  }
+
+  private type(next: string): void {
+    if (!/^\d{0,4}(?:\.\d{0,2})?$/.test(next)) return;
+    this.refused.set('');
+    this.typed.set(next);
+  }
+
+  /** Takes what was typed, if anything was, and goes on or back. */
+  protected take(step: number): void {
+    const typed = this.typed();
+    if (typed === '') this.go(step);
+    else this.give(String(Number(typed)), step);
+  }
+
+  /** @returns false where there are fewer points than that; nothing is stored then. */
+  protected give(points: string, step: number): boolean {
     const line = this.here();
-    if (!handId || !line) return;
-    if (points === '') this.typed = '';
+    if (!line) return false;
+    if (Number(points) > this.most()) {
+      this.typed.set('');
+      this.refused.set(
+        `${this.shown(points)} is more than there is: ${this.shown(String(this.most()))} at the most.`,
+      );
+      return false;
+    }
+    if (this.shown(points) !== line.points) this.write([line.id], points, `the points of ${line.name}`);
+    this.go(step);
+    return true;
+  }
+
+  private clear(): void {
+    const line = this.here();
+    this.typed.set('');
+    this.refused.set('');
+    if (line && line.points !== '') this.write([line.id], '', `the points of ${line.name}`);
+  }
+
+  /** The same points for all with the same answer. */
+  protected giveAlike(): void {
+    const line = this.here();
+    const others = this.alike();
+    if (line && others.length > 0)
+      this.write(
+        others.map(({ id }) => id),
+        line.points.replace(',', '.'),
+        `the points of ${others.length} with the same answer`,
+      );
+    this.desk()?.nativeElement.focus();
+  }
+
+  protected blanksAreNothing(): void {
+    const blanks = this.blanks();
+    if (blanks.length > 0)
+      this.write(
+        blanks.map(({ id }) => id),
+        '0',
+        `0 points for ${blanks.length} without an answer`,
+      );
+    this.desk()?.nativeElement.focus();
+  }
+
+  private write(entryIds: readonly string[], points: string, what: string): void {
+    const { handId } = this.question() ?? {};
+    if (!handId) return;
+    const text = this.shown(points);
     this.store.dispatch(
       rollActions.change({
-        patch: { cells: [{ entryId: line.id, columnId: handId, text: points }] },
-        what: `the points of ${line.name}`,
+        patch: { cells: entryIds.map((entryId) => ({ entryId, columnId: handId, text })) },
+        what,
       }),
     );
-    if (on) this.go(1);
+  }
+
+  /** With the decimal sign of the column. */
+  private shown(points: string): string {
+    return points.replace('.', this.decimal());
   }
 
   protected go(step: number): void {
-    this.typed = '';
+    this.typed.set('');
+    this.refused.set('');
     this.at.update((at) => Math.min(this.lines().length - 1, Math.max(0, at + step)));
   }
 
   protected goTo(at: number): void {
-    this.typed = '';
-    this.at.set(at);
+    // What was typed belongs to the learner it was typed for.
+    if (this.typed() !== '' && !this.give(String(Number(this.typed())), 0)) return;
+    this.go(at - this.at());
     this.desk()?.nativeElement.focus();
   }
 
-  private nextOpen(): void {
+  protected nextOpen(): void {
+    if (this.typed() !== '' && !this.give(String(Number(this.typed())), 0)) return;
     const lines = this.lines();
     const from = this.at();
     const next = [...lines.keys()]
@@ -152,7 +295,16 @@ export class HandMarking {
     if (next !== undefined) this.goTo(next);
   }
 
+  /** Opens the pass over another question. */
+  protected open(question: Question): void {
+    const made = handColumn(this.roll().columns, this.columnId(), this.worked(), question);
+    if (made) this.store.dispatch(rollActions.change(made));
+    this.store.dispatch(rollActions.openQuestion({ questionId: question.id }));
+    this.desk()?.nativeElement.focus();
+  }
+
   protected close(): void {
+    if (this.typed() !== '' && !this.give(String(Number(this.typed())), 0)) return;
     this.store.dispatch(rollActions.openQuestion({ questionId: null }));
   }
 

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { valueOf, type Roll } from '@scriptum/core/roll';
+import { nearMisses, plainAnswer } from '@scriptum/core/marks';
+import { isIn, valueOf, type Roll } from '@scriptum/core/roll';
 import { splitChoices, type Column } from '@scriptum/core/table';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
@@ -8,6 +9,7 @@ import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
 import type { ItemView } from '../thread/marks-desk';
 import { ColumnPick, DecimalBox, RoundingPick, type WorkedChange } from './fields';
+import { handColumn } from './hand-column';
 
 /** Answers that are offered to be the right one. */
 const OFFERED = 8;
@@ -41,6 +43,30 @@ export class KeyForm {
     () => new Map(this.worked().questions.map((question) => [question.id, this.answersOf(question)])),
   );
 
+  /** Answers that are nearly right, question by question. */
+  protected readonly near = computed(
+    () =>
+      new Map(
+        this.worked().questions.map((question) => [
+          question.id,
+          nearMisses(
+            question,
+            this.roll()
+              .entries.filter(isIn)
+              .map((entry) => valueOf(entry, question.columnId)),
+          ),
+        ]),
+      ),
+  );
+
+  protected refuse(question: Question, text: string): void {
+    this.setQuestion(
+      question.id,
+      { refused: [...(question.refused ?? []), text].slice(-200) },
+      'an answer that is not right',
+    );
+  }
+
   private answersOf(question: Question): string[] {
     const column = this.columns().find(({ id }) => id === question.columnId);
     if (!column || question.mode === 'hand') return [];
@@ -51,9 +77,12 @@ export class KeyForm {
         question.mode === 'several' ? splitChoices(text, column.format?.separator ?? ',') : [text];
       for (const item of items) if (item && item.length < 80) counts.set(item, (counts.get(item) ?? 0) + 1);
     }
-    const known = new Set(question.answers.map(({ text }) => text));
+    const plain = (text: string): string => (question.mode === 'number' ? text : plainAnswer(text, question));
+    const known = new Set(
+      [...question.answers, ...(this.near().get(question.id) ?? [])].map(({ text }) => plain(text)),
+    );
     return [...counts]
-      .filter(([text]) => !known.has(text))
+      .filter(([text]) => !known.has(plain(text)))
       .sort((a, b) => b[1] - a[1])
       .slice(0, OFFERED)
       .map(([text]) => text);
@@ -120,10 +149,12 @@ export class KeyForm {
       points: '1',
       mode: column.type === 'number' ? 'number' : column.type === 'several choices' ? 'several' : 'text',
       answers: [],
+      refused: [],
       tolerance: '0',
       scoring: 'all',
       capitals: false,
       accents: false,
+      punctuation: false,
       topic: '',
       rightRemark: '',
       wrongRemark: '',
@@ -140,24 +171,8 @@ export class KeyForm {
 
   /** Opens the pass by hand; the column for the points is made when there is none yet. */
   protected markByHand(question: Question): void {
-    if (!question.handId || !this.columns().some(({ id }) => id === question.handId)) {
-      const handId = newId();
-      const wanted = `Points: ${this.title(question.columnId)}`.slice(0, 200);
-      const titles = new Set(this.columns().map(({ title }) => title));
-      let title = wanted;
-      for (let n = 2; titles.has(title); n++) title = `${wanted} (${n})`;
-      const hand: Column = { id: handId, title, type: 'number' };
-      const questions = this.worked().questions.map((one) =>
-        one.id === question.id ? { ...one, handId } : one,
-      );
-      const columns = [
-        ...this.columns().map((column) =>
-          column.id === this.columnId() ? { ...column, worked: { ...this.worked(), questions } } : column,
-        ),
-        hand,
-      ];
-      this.store.dispatch(rollActions.change({ patch: { columns }, what: `the column “${title}”` }));
-    }
+    const made = handColumn(this.columns(), this.columnId(), this.worked(), question);
+    if (made) this.store.dispatch(rollActions.change(made));
     this.store.dispatch(rollActions.openQuestion({ questionId: question.id }));
   }
 }

@@ -8,14 +8,15 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { isRemarkWord, WORD_LABELS } from '@scriptum/core/marks';
+import { guessScale, isRemarkWord, WORD_LABELS } from '@scriptum/core/marks';
+import type { Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import type { Field, FlowText, LineText } from '@scriptum/core/template';
 import { REMARK_WORDS, type Remark, type RemarkColumn, type RemarkPart } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { TextEditor } from '../../editor/text-editor';
 import { Icon } from '../../ui/icon';
-import { ColumnPick, DecimalBox, wholeIn, type WorkedChange } from './fields';
+import { ColumnPick, DecimalBox, OutOfPick, pointsOfKey, wholeIn, type WorkedChange } from './fields';
 import { WithinPick } from './within-pick';
 
 const WORD_FIELDS: readonly Field[] = REMARK_WORDS.map((word) => ({
@@ -27,14 +28,16 @@ const WORD_FIELDS: readonly Field[] = REMARK_WORDS.map((word) => ({
 /** The comment bank, and which of its remarks a column takes. */
 @Component({
   selector: 'sc-remark-form',
-  imports: [ColumnPick, DecimalBox, Icon, TextEditor, WithinPick],
+  imports: [ColumnPick, DecimalBox, Icon, OutOfPick, TextEditor, WithinPick],
   templateUrl: './remark-form.html',
   host: { class: 'block text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RemarkForm {
   readonly worked = input.required<RemarkColumn>();
-  readonly columns = input.required<readonly Column[]>();
+  readonly roll = input.required<Roll>();
+  protected readonly columns = computed<readonly Column[]>(() => this.roll().columns);
+  protected readonly keyPoints = computed(() => pointsOfKey(this.columns(), this.worked().of));
   readonly columnId = input.required<string>();
   readonly changed = output<WorkedChange<RemarkColumn>>();
   protected readonly editor = viewChild(TextEditor);
@@ -76,6 +79,11 @@ export class RemarkForm {
   }
 
   protected readonly wholeIn = wholeIn;
+
+  /** Another column is out of something else, most likely. */
+  protected setOf(of: string): void {
+    this.set({ of, outOf: guessScale(of, this.roll()) }, 'the mark');
+  }
 
   protected set(change: Partial<RemarkColumn>, what: string): void {
     this.changed.emit({ worked: { ...this.worked(), ...change }, what });
