@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { Store } from '@ngrx/store';
 import { nearMisses, plainAnswer } from '@scriptum/core/marks';
 import { isIn, valueOf, type Roll } from '@scriptum/core/roll';
-import { splitChoices, type Column } from '@scriptum/core/table';
+import { splitChoices } from '@scriptum/core/table';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { rollActions } from '../../state/roll';
