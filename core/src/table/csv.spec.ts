@@ -186,3 +186,57 @@ test('what another writer wrote comes back the same (papaparse as the writer)', 
     }),
   );
 });
+
+describe('records of files that other programs put together', () => {
+  const rowsOf = (text: string): string[][] => {
+    const sheet = readCsv(new TextEncoder().encode(text), () => `t${Math.random()}`);
+    if (!sheet.ok) throw new Error(sheet.problem.message);
+    return sheet.value.rows.map((row) => [...row]);
+  };
+  // RFC 4180, 2.1: each record ends with a line break; which one differs between systems, and in files made of several.
+  test.each([
+    ['CRLF, then LF', 'Name,Mark\r\nMina,1\nZoë,2\r\nNoor,3\n'],
+    ['LF, then CRLF', 'Name,Mark\nMina,1\r\nZoë,2\nNoor,3'],
+    ['CR, then LF', 'Name,Mark\rMina,1\nZoë,2\rNoor,3'],
+    ['CRLF, then CR', 'Name,Mark\r\nMina,1\rZoë,2\rNoor,3\r\n'],
+    ['CR alone', 'Name,Mark\rMina,1\rZoë,2\rNoor,3\r'],
+  ])('%s: no two learners in one row', (_, text) =>
+    expect(rowsOf(text)).toEqual([
+      ['Mina', '1'],
+      ['Zoë', '2'],
+      ['Noor', '3'],
+    ]),
+  );
+  test('line breaks within quotes stay as they are, whatever the records end with', () => {
+    expect(rowsOf('Name,Text\r\nMina,"a\nb\r\nc\rd"\nZoë,"x ""y"""\r\n')).toEqual([
+      ['Mina', 'a\nb\r\nc\rd'],
+      ['Zoë', 'x "y"'],
+    ]);
+  });
+  test('a quote after a space opens a cell, and spaces behind it are none of its text', () => {
+    expect(rowsOf('Name, Remark, Mark\nMina, "well, done" , 7\nZoë, "a ""b""", 8\n "Noor", x,9')).toEqual([
+      ['Mina', 'well, done', ' 7'],
+      ['Zoë', 'a "b"', ' 8'],
+      ['Noor', ' x', '9'],
+    ]);
+  });
+  test('a quote within a cell is only that', () => {
+    expect(rowsOf('Name,Size\r\nMina,5" pipe\nZoë,a "b" c\r\n')).toEqual([
+      ['Mina', '5" pipe'],
+      ['Zoë', 'a "b" c'],
+    ]);
+  });
+});
+
+test.each([
+  ['ID;PWXL;N;E\nC;Y1;X1;K"Name"\nE\n', /is a SYLK file/],
+  ['TABLE\r\n0,1\r\n"EXCEL"\r\nVECTORS\r\n', /is a DIF file/],
+  ['\u0089PNG\r\n', /is a PNG picture, and no table/],
+  ['%PDF-1.7', /is a PDF document/],
+  ['{\\rtf1 x}', /is a rich-text document/],
+])('what is no table as text is said to be what it is', (text, sentence) => {
+  const bytes = Uint8Array.from(text, (sign) => sign.charCodeAt(0));
+  const read = readCsv(bytes, () => 'x');
+  expect(read.ok || read.problem.message).toMatch(sentence);
+  expect(read.ok || read.problem.message).not.toMatch(/named like/);
+});

@@ -6,6 +6,7 @@ import { megabytes, SHEET_LIMITS } from './limits.js';
 import type { Reading } from './reading.js';
 import { refuse, succeed, type Result } from './result.js';
 import { rowsThat } from './row-list.js';
+import { tidyRecords } from './tidy-records.js';
 import type { Sheet, SheetNote } from './sheet.js';
 
 /**
@@ -35,7 +36,7 @@ export function readTextGrid(
   if (!records.ok) return records;
   const { rows, notes, delimiter } = records.value;
   return succeed({
-    grid: { name: '', hidden: false, rows, exact: [], merges: [], notes },
+    grid: { name: '', hidden: false, rows, exact: [], merges: [], notes: [...decoded.value.notes, ...notes] },
     encoding: decoded.value.encoding,
     delimiter,
   });
@@ -56,7 +57,12 @@ export function readRecords(
 ): Result<{ rows: string[][]; notes: SheetNote[]; delimiter: string }> {
   const body = text.startsWith('\uFEFF') ? text.slice(1) : text;
   const between = delimiter ?? guessDelimiter(body);
-  const parsed = Papa.parse<string[]>(body, { delimiter: between, skipEmptyLines: false });
+  const tidy = tidyRecords(body, between);
+  const parsed = Papa.parse<string[]>(tidy.text, {
+    delimiter: between,
+    newline: tidy.newline,
+    skipEmptyLines: false,
+  });
   const open = parsed.errors.find((error) => error.code === 'MissingQuotes');
   if (open) {
     const line = (open.row ?? 0) + 1;

@@ -1,31 +1,44 @@
+import { decodeBytes, detectEncoding, encodingName } from './encodings.js';
 import type { Encoding } from './reading.js';
+import { rowsThat } from './row-list.js';
+import type { SheetNote } from './sheet.js';
 import { refuse, succeed, type Result } from './result.js';
 
 export interface DecodedText {
   readonly text: string;
   readonly encoding: Encoding;
+  readonly notes: readonly SheetNote[];
 }
 
-/** Leading bytes of files that people rename to .csv, with the name to say. */
+const bytesOf = (text: string): number[] => Array.from(text, (sign) => sign.charCodeAt(0));
+
+/** Leading bytes of files that hold no table as text, with the name to say. */
 const SIGNATURES: readonly [readonly number[], string][] = [
   [[0x50, 0x4b, 0x03, 0x04], 'a spreadsheet workbook or a ZIP archive'],
   [[0xd0, 0xcf, 0x11, 0xe0], 'an old spreadsheet or word-processor document'],
-  [[0x25, 0x50, 0x44, 0x46], 'a PDF'],
+  [[0x25, 0x50, 0x44, 0x46], 'a PDF document'],
   [[0x89, 0x50, 0x4e, 0x47], 'a PNG picture'],
   [[0xff, 0xd8, 0xff], 'a JPEG picture'],
   [[0x47, 0x49, 0x46, 0x38], 'a GIF picture'],
   [[0x1f, 0x8b], 'a compressed archive'],
+  [[0x52, 0x61, 0x72, 0x21], 'a compressed archive'],
+  [[0x37, 0x7a, 0xbc, 0xaf], 'a compressed archive'],
   [[0x7f, 0x45, 0x4c, 0x46], 'a program'],
+  [[0x4d, 0x5a, 0x90], 'a program'],
+  [bytesOf('{\\rtf'), 'a rich-text document'],
 ];
 
-/** 0x80 to 0x9F in Windows-1252 (WHATWG Encoding, index windows-1252); some engines decode them as ISO 8859-1. */
-const WINDOWS_1252 = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
+/** Tables in text that are not delimited, by how they begin. */
+const FORMS: readonly [RegExp, string][] = [
+  [/^ID;P/, 'a SYLK file, an old format for exchanging spreadsheets'],
+  [/^TABLE\r?\n0,1\r?\n/, 'a DIF file, an old format for exchanging spreadsheets'],
+];
 
 /**
- * Turns a file's bytes into text. A byte order mark decides; without one, UTF-16 is recognised by its zero bytes,
- * valid UTF-8 is taken as such, and all else as Windows-1252, which never fails. `given` overrules all that.
+ * Turns a file's bytes into text. `given` overrules what is found out about how it is written; what was guessed, and bytes that
+ * mean nothing, are noted.
  *
- * Refuses with `file-empty`, or with `file-binary` where the bytes are not text.
+ * Refuses with `file-empty`, or with `file-binary` where the bytes are no delimited text.
  */
 export function decodeText(bytes: Uint8Array, given?: Encoding): Result<DecodedText> {
   if (bytes.length === 0) {
@@ -35,49 +48,43 @@ export function decodeText(bytes: Uint8Array, given?: Encoding): Result<DecodedT
     );
   }
   const signature = SIGNATURES.find(([magic]) => magic.every((byte, i) => bytes[i] === byte));
-  if (signature) {
-    return refuse(
-      'file-binary',
-      `The file is named like a CSV but holds ${signature[1]}. Save the sheet as CSV and drop that file here.`,
-    );
-  }
-  const encoding = given ?? detectEncoding(bytes);
-  const decoded = new TextDecoder(encoding).decode(bytes);
-  const text =
-    encoding === 'windows-1252'
-      ? decoded.replace(/[\u0080-\u009f]/g, (c) => WINDOWS_1252[c.charCodeAt(0) - 0x80]!)
-      : decoded;
+  if (signature) return otherKind(signature[1]);
+  const { encoding, how } = given ? ({ encoding: given, how: 'said' } as const) : detectEncoding(bytes);
+  const text = decodeBytes(bytes, encoding);
   if (looksBinary(text)) {
     return refuse(
       'file-binary',
       'The file does not hold text: it has control characters that no sheet contains. Save the sheet as CSV and drop that file here.',
     );
   }
-  return succeed({ text, encoding });
+  const form = FORMS.find(([begins]) => begins.test(text.slice(0, 100)));
+  if (form) return otherKind(form[1]);
+  return succeed({ text, encoding, notes: notesOf(text, encoding, how === 'guessed') });
 }
 
-function detectEncoding(bytes: Uint8Array): Encoding {
-  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return 'utf-8';
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
-  const sample = bytes.subarray(0, 4096);
-  let even = 0;
-  let odd = 0;
-  sample.forEach((byte, i) => {
-    if (byte === 0) {
-      if (i % 2 === 0) even++;
-      else odd++;
-    }
-  });
-  const pairs = sample.length / 2;
-  if (odd > pairs * 0.4 && even < pairs * 0.1) return 'utf-16le';
-  if (even > pairs * 0.4 && odd < pairs * 0.1) return 'utf-16be';
-  try {
-    new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-    return 'utf-8';
-  } catch {
-    return 'windows-1252';
+const otherKind = (what: string): Result<never> =>
+  refuse(
+    'file-binary',
+    `The file is ${what}, and no table that can be read. Save the sheet as CSV, XLSX or ODS and drop that file here.`,
+  );
+
+function notesOf(text: string, encoding: Encoding, guessed: boolean): SheetNote[] {
+  const notes: SheetNote[] = [];
+  if (guessed && encoding !== 'utf-8')
+    notes.push({
+      code: 'encoding-guessed',
+      message: `The file does not say how its letters are written. It was read as ${encodingName(encoding)}. Look at names with accents; if they are wrong, choose another.`,
+    });
+  if (text.includes('\ufffd')) {
+    const lines = text.split(/\r\n|\r|\n/);
+    const rows = lines.flatMap((line, at) => (line.includes('\ufffd') ? [at + 1] : [])).slice(0, 1000);
+    notes.push({
+      code: 'letters-lost',
+      message: `${rowsThat(rows, 'has', 'have')} bytes that mean nothing in ${encodingName(encoding)}; they show as \ufffd. The rest is right. Mend the text there.`,
+      rows,
+    });
   }
+  return notes;
 }
 
 /** Text has no control characters but tab, line feed, carriage return; a few strays are forgiven. */

@@ -1,3 +1,4 @@
+export { ENCODINGS, encodingName, type EncodingName } from './encodings.js';
 export { readAddress, type AddressReading } from './address.js';
 export { ColumnFormat, ColumnType, TYPE_NAMES } from './column-type.js';
 export { decodeText, type DecodedText } from './decode.js';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
+import { ENCODINGS } from './encodings.js';
 
-export const Encoding = z.enum(['utf-8', 'utf-16le', 'utf-16be', 'windows-1252']);
+export const Encoding = z.enum(ENCODINGS.map(({ id }) => id));
 export type Encoding = z.infer<typeof Encoding>;
 
 /** How a file is to be read. What is left out is found out. */

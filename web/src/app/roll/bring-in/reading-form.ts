@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { Reading } from '@scriptum/core/table';
+import { ENCODINGS, type Reading } from '@scriptum/core/table';
 import { bringingInActions, bringingInFeature } from '../../state/bringing-in';
 
 /** How the file is read: everything was found out, and everything can be corrected, with the result at once. */
@@ -20,12 +20,7 @@ export class ReadingForm {
   protected readonly sheets = computed(() => this.state().opened?.sheets ?? []);
   protected readonly isText = computed(() => this.state().opened?.kind === 'text');
   protected readonly notes = computed(() => this.state().view?.notes ?? []);
-  protected readonly encodings = [
-    { id: 'utf-8', name: 'Unicode (UTF-8)' },
-    { id: 'windows-1252', name: 'Western (Windows-1252)' },
-    { id: 'utf-16le', name: 'Unicode (UTF-16 LE)' },
-    { id: 'utf-16be', name: 'Unicode (UTF-16 BE)' },
-  ];
+  protected readonly encodings = ENCODINGS;
   protected readonly delimiters = [
     { id: ',', name: 'Comma' },
     { id: ';', name: 'Semicolon' },
