@@ -86,7 +86,7 @@ export function detectEncoding(bytes: Uint8Array): Detected {
   const text = new TextDecoder('utf-8').decode(bytes);
   const bad = text.split('\ufffd').length - 1;
   // A letter of UTF-8 has two bytes or more, which other encodings hardly ever make by chance.
-  const good = text.match(/[^\u0000-\u007f\ufffd]/gu)?.length ?? 0;
+  const good = text.match(/[^\p{ASCII}\ufffd]/gu)?.length ?? 0;
   if (good >= bad * 3) return { encoding: 'utf-8', how: 'guessed' };
   return { encoding: guessOther(bytes, high), how: 'guessed' };
 }
@@ -172,7 +172,7 @@ function guessOther(bytes: Uint8Array, high: Uint8Array): EncodingName {
 /** Letters that stand in words as letters do: beside other letters, small ones after small ones. */
 function likeliness(text: string): number {
   let score = 0;
-  for (const { index, 0: sign } of text.matchAll(/[^\u0000-\u007f]/gu)) {
+  for (const { index, 0: sign } of text.matchAll(/\P{ASCII}/gu)) {
     const before = text[index - 1] ?? ' ';
     const after = text[index + sign.length] ?? ' ';
     const inWord = /[A-Za-z]/.test(before) || /[A-Za-z]/.test(after);

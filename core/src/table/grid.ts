@@ -19,6 +19,10 @@ export interface Grid {
   /** What a workbook knows beyond the texts, by row and column. */
   readonly exact: readonly (Readonly<Record<number, Exact>> | undefined)[];
   readonly merges: readonly Merge[];
+  /** The 1-based rows that the file hides, by a filter or by hand. */
+  readonly hiddenRows?: readonly number[];
+  /** The columns with formulas whose results were not saved. */
+  readonly unworked?: readonly number[];
   readonly notes: readonly SheetNote[];
 }
 

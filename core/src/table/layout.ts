@@ -1,7 +1,7 @@
 import { guessType } from './guess-type.js';
 import { gridWidth, isBlankRow, usedWidth, type Grid } from './grid.js';
-import { guessHeader, isTotalRow } from './header.js';
-import { nameColumns } from './headers.js';
+import { guessHeader, isFooter, isTotalRow } from './header.js';
+import { nameColumns, quoteList } from './headers.js';
 import { SHEET_LIMITS } from './limits.js';
 import { guessDecimal } from './numbers.js';
 import type { Reading } from './reading.js';
@@ -23,7 +23,8 @@ export interface LaidOut {
  * @returns the sheet, or a refusal: `file-empty`, `header-only`, `header-beyond`, `too-many-rows`, `too-many-columns`,
  *   `cell-too-long`.
  */
-export function layOut(grid: Grid, reading: Reading, newId: () => string): Result<LaidOut> {
+export function layOut(given: Grid, reading: Reading, newId: () => string): Result<LaidOut> {
+  const grid = withoutLeading(given);
   const spread = spreadMerges(grid);
   const header = reading.header ?? guessHeader(grid);
   if (!header) {
@@ -42,12 +43,19 @@ export function layOut(grid: Grid, reading: Reading, newId: () => string): Resul
   const titles = titlesOf(spread, header, width);
   const body: Line[] = [];
   const totals: number[] = [];
+  const hidden = new Set(grid.hiddenRows);
+  const unseen: number[] = [];
   for (let at = header.row - 1 + header.count; at < spread.rows.length; at++) {
     const cells = spread.rows[at];
     if (isBlankRow(cells)) continue;
-    if (!reading.keepTotals && body.length > 0 && isTotalRow(cells!)) totals.push(at + 1);
+    if (hidden.has(at + 1)) unseen.push(at + 1);
+    if (hidden.has(at + 1) && reading.skipHidden) continue;
+    if (!reading.keepTotals && isTotalRow(cells!, body.length > 0)) totals.push(at + 1);
     else body.push({ cells: cells!, line: at + 1 });
   }
+  if (!reading.keepTotals && width > 2)
+    while (body.length > 1 && isFooter(body.at(-1)!.cells)) totals.push(body.pop()!.line);
+  totals.sort((a, b) => a - b);
   if (body.length === 0) {
     return refuse(
       'header-only',
@@ -57,7 +65,7 @@ export function layOut(grid: Grid, reading: Reading, newId: () => string): Resul
   const limit = checkLimits(width, body);
   if (limit) return limit;
   const named = nameColumns(titles, width, header.count === 0 ? 0 : header.row, newId);
-  const decimal = reading.decimal ?? guessDecimal(sampleTexts(body));
+  const decimal = reading.decimal ?? guessDecimal(sampleTexts(body, spread));
   const exact = body.map(({ line }) => spread.exact[line - 1]);
   const rows = body.map(({ cells }) => Array.from({ length: width }, (_, j) => cells[j] ?? ''));
   const columns = named.columns.map((column, j): Column => ({
@@ -80,10 +88,18 @@ export function layOut(grid: Grid, reading: Reading, newId: () => string): Resul
         ...(header.count === 0 ? [] : named.notes),
         ...raggedNotes(header.count === 0 ? width : usedWidth(titles), grid, body),
         ...totalNotes(totals),
+        ...hiddenNotes(unseen, reading.skipHidden ?? false),
+        ...unworkedNotes(grid.unworked ?? [], named.columns),
         ...errorNotes(spread, body),
       ],
     },
-    reading: { ...reading, header, decimal, keepTotals: reading.keepTotals ?? false },
+    reading: {
+      ...reading,
+      header,
+      decimal,
+      keepTotals: reading.keepTotals ?? false,
+      ...(unseen.length > 0 ? { skipHidden: reading.skipHidden ?? false } : {}),
+    },
   });
 }
 
@@ -126,8 +142,39 @@ function titlesOf(grid: Grid, { row, count }: { row: number; count: number }, wi
   });
 }
 
-function* sampleTexts(body: readonly Line[]): Iterable<string> {
-  for (const { cells } of body.slice(0, 500)) yield* cells;
+/** The texts of some rows; true numbers have no sign of their own, so they say nothing of how texts are written. */
+function* sampleTexts(body: readonly Line[], grid: Grid): Iterable<string> {
+  for (const { cells, line } of body.slice(0, 500)) {
+    const exact = grid.exact[line - 1];
+    for (let column = 0; column < cells.length; column++)
+      if (exact?.[column] === undefined) yield cells[column] ?? '';
+  }
+}
+
+/** The grid without the columns at its left that hold nothing in any row. */
+function withoutLeading(grid: Grid): Grid {
+  let lead = Infinity;
+  for (const row of grid.rows) {
+    if (!row) continue;
+    const first = row.findIndex((cell) => cell && cell.trim() !== '');
+    if (first >= 0) lead = Math.min(lead, first);
+    if (lead === 0) return grid;
+  }
+  if (lead === Infinity) return grid;
+  const moved = (column: number): number => column - lead;
+  return {
+    ...grid,
+    rows: grid.rows.map((row) => row?.slice(lead)),
+    exact: grid.exact.map(
+      (known) =>
+        known &&
+        Object.fromEntries(Object.entries(known).map(([column, exact]) => [moved(Number(column)), exact])),
+    ),
+    merges: grid.merges
+      .filter(({ right }) => right >= lead)
+      .map((merge) => ({ ...merge, left: Math.max(0, moved(merge.left)), right: moved(merge.right) })),
+    ...(grid.unworked ? { unworked: grid.unworked.map(moved) } : {}),
+  };
 }
 
 function checkLimits(width: number, body: readonly Line[]): Result<never> | undefined {
@@ -188,12 +235,37 @@ function raggedNotes(headerWidth: number, grid: Grid, body: readonly Line[]): Sh
   return notes;
 }
 
+function hiddenNotes(rows: readonly number[], skipped: boolean): SheetNote[] {
+  if (rows.length === 0) return [];
+  const one = rows.length === 1;
+  return [
+    {
+      code: 'rows-hidden',
+      message: skipped
+        ? `${rowsThat(rows, 'is', 'are')} hidden in the sheet and left out.`
+        : `${rowsThat(rows, 'is', 'are')} hidden in the sheet, by a filter or by hand, and ${one ? 'was' : 'were'} read all the same. Leave ${one ? 'it' : 'them'} out, if nobody there gets a paper.`,
+      rows: [...rows],
+    },
+  ];
+}
+
+function unworkedNotes(columns: readonly number[], named: readonly { title: string }[]): SheetNote[] {
+  const titles = columns.flatMap((column) => named[column]?.title ?? []);
+  if (titles.length === 0) return [];
+  return [
+    {
+      code: 'formulas-unworked',
+      message: `The formulas of ${quoteList(titles)} came without their results, so those cells are blank. Open the file in a spreadsheet, save it there, and drop it again.`,
+    },
+  ];
+}
+
 function totalNotes(rows: readonly number[]): SheetNote[] {
   if (rows.length === 0) return [];
   return [
     {
       code: 'row-total',
-      message: `${rowsThat(rows, 'sums', 'sum')} up the others and ${rows.length === 1 ? 'is' : 'are'} left out.`,
+      message: `${rowsThat(rows, 'sums', 'sum')} up the others, or ${rows.length === 1 ? 'says' : 'say'} something of the sheet, and ${rows.length === 1 ? 'is' : 'are'} left out.`,
       rows: [...rows],
     },
   ];

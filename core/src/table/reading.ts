@@ -20,5 +20,7 @@ export const Reading = z.object({
     .optional(),
   /** True to keep rows that hold totals of the rows above. */
   keepTotals: z.boolean().optional(),
+  /** True to leave out rows that the file hides. */
+  skipHidden: z.boolean().optional(),
 });
 export type Reading = z.infer<typeof Reading>;

@@ -1,4 +1,4 @@
-import { SSF } from '@e965/xlsx';
+import { format as formatNumber, getFormatInfo } from 'numfmt';
 import { decimalText, serialDuration, serialMoment, type Exact } from '../table/index.js';
 
 /** A cell as the reader gives it: type, value, number format, shown text. */
@@ -7,6 +7,7 @@ export interface ReaderCell {
   readonly v?: string | number | boolean | Date;
   readonly w?: string;
   readonly z?: string | number;
+  readonly f?: string;
 }
 
 export interface ReadCell {
@@ -26,6 +27,9 @@ const ERRORS: Readonly<Record<number, string>> = {
   0x2b: '#GETTING_DATA',
 };
 
+/** True for a formula whose result was not saved. */
+export const isUnworked = ({ f, v }: ReaderCell): boolean => f !== undefined && v === undefined;
+
 /**
  * The text and the exact value of a workbook's cell. The text is what the sheet shows, with two differences: a general
  * number has all its digits, and a date in a format that changes with the reader's country is written as ISO 8601.
@@ -34,9 +38,12 @@ export function readCell(cell: ReaderCell | undefined, system: 1900 | 1904): Rea
   if (!cell || cell.v === undefined || cell.t === 'z') return { text: '' };
   switch (cell.t) {
     case 'n':
-      return typeof cell.v === 'number'
-        ? readNumberCell(cell.v, String(cell.z ?? 'General'), cell.w, system)
-        : { text: '' };
+      return readNumberCell(
+        typeof cell.v === 'number' ? cell.v : serialOf(String(cell.v)),
+        String(cell.z ?? 'General'),
+        cell.w,
+        system,
+      );
     case 'b':
       return { text: cell.v ? 'TRUE' : 'FALSE', exact: `b:${cell.v ? 'true' : 'false'}` };
     case 'e':
@@ -50,6 +57,15 @@ export function readCell(cell: ReaderCell | undefined, system: 1900 | 1904): Rea
   }
 }
 
+/** A time of 2003 XML, which counts hours from 31 December 1899 on, more than a day too (`1899-12-31T26:05:00.000`). */
+function serialOf(written: string): number {
+  const [, date, h, m, s] = /^(\d{4}-\d\d-\d\d)T(\d+):(\d\d):(\d\d(?:\.\d+)?)/.exec(written) ?? [];
+  if (date === undefined) return NaN;
+  const days =
+    (Date.parse(`${date}T00:00:00Z`) - Date.UTC(1899, 11, date < '1900-03-01' ? 31 : 30)) / 86_400_000;
+  return days + (Number(h) * 3600 + Number(m) * 60 + Number(s)) / 86_400;
+}
+
 function readNumberCell(
   value: number,
   format: string,
@@ -57,57 +73,97 @@ function readNumberCell(
   system: 1900 | 1904,
 ): ReadCell {
   if (!Number.isFinite(value)) return { text: '', exact: 'e:#NUM!' };
+  const decimal = decimalText(value);
   const kind = kindOf(format);
-  if (kind === 'general') return { text: decimalText(value) };
-  const text = (shown ?? write(format, value, system)).trim();
-  if (kind === 'duration') return { text, exact: `u:${serialDuration(value)}` };
+  // A number is never read again with the decimal sign of the texts beside it.
+  const plain: ReadCell = decimal.includes('.')
+    ? { text: decimal, exact: `n:${decimal}` }
+    : { text: decimal };
+  if (kind === 'general') return plain;
+  const text = (shown ?? write(format, value, system))?.trim();
+  if (kind === 'duration') {
+    const exact = `u:${serialDuration(value)}`;
+    return { text: text || clockOf(value), exact };
+  }
   if (kind === 'date' || kind === 'date-time') {
     const moment = serialMoment(value, system);
     // Shown as hashes, or not at all, in the sheet as well.
-    if (!moment) return { text: text || decimalText(value) };
+    if (!moment) return plain;
     const iso = kind === 'date' ? moment.date : `${moment.date}T${moment.time}`;
-    const plain = kind === 'date' ? moment.date : `${moment.date} ${moment.time.slice(0, 5)}`;
+    const written = kind === 'date' ? moment.date : `${moment.date} ${moment.time.slice(0, 5)}`;
     return {
-      text: namesMonth(format) && text ? text : plain,
+      text: namesMonth(format) && text ? text : written,
       exact: `${kind === 'date' ? 'd' : 't'}:${iso}`,
     };
   }
-  if (kind === 'percentage') return { text, exact: `p:${decimalText(value * 100)}` };
-  const decimal = decimalText(value);
+  if (kind === 'percentage') {
+    const percent = decimalText(value * 100);
+    return { text: text ?? `${percent}%`, exact: `p:${percent}` };
+  }
   // A format with sections for signs may show nothing, or words, for a number.
-  return text === decimal ? { text } : { text, exact: `n:${decimal}` };
+  return text === undefined || text === decimal ? plain : { text, exact: `n:${decimal}` };
 }
 
-const KINDS = new Map<string, 'general' | 'date' | 'date-time' | 'duration' | 'percentage' | 'number'>();
+/** Hours and minutes of a number of days, where the format shows none. */
+function clockOf(value: number): string {
+  const minutes = Math.round(Math.abs(value) * 1440);
+  return `${value < 0 ? '-' : ''}${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
+}
+
+type Kind = 'general' | 'date' | 'date-time' | 'duration' | 'percentage' | 'number';
+const KINDS = new Map<string, Kind>();
+const KIND_OF: Readonly<Record<string, Kind>> = {
+  text: 'general',
+  percent: 'percentage',
+  date: 'date',
+  datetime: 'date-time',
+  time: 'duration',
+};
 
 /** What a number format (ECMA-376 Part 1, 18.8.31) makes of a number. */
-function kindOf(format: string): 'general' | 'date' | 'date-time' | 'duration' | 'percentage' | 'number' {
+function kindOf(format: string): Kind {
   let kind = KINDS.get(format);
-  if (kind) return kind;
-  const bare = format
-    .split(';')[0]!
-    .replace(/"[^"]*"|\\.|_.|\*./g, '')
-    .replace(/\[(?!h+\]|m+\]|s+\])[^\]]*\]/gi, '');
-  if (/^(general|@)?$/i.test(bare.trim())) kind = 'general';
-  else if (/\[[hms]+\]/i.test(bare)) kind = 'duration';
-  else if (SSF.is_date(format)) {
-    const time = /[hs]/i.test(bare);
-    const date = /[dye]/i.test(bare) || (/m/i.test(bare) && !time);
-    kind = date ? (time ? 'date-time' : 'date') : 'duration';
-  } else kind = bare.includes('%') ? 'percentage' : 'number';
-  if (KINDS.size > 2000) KINDS.clear();
-  KINDS.set(format, kind);
+  if (!kind) {
+    kind = /^\s*(?:general|@)?\s*$/i.test(format) ? 'general' : (KIND_OF[typeOf(format)] ?? 'number');
+    if (KINDS.size > 2000) KINDS.clear();
+    KINDS.set(format, kind);
+  }
   return kind;
+}
+
+function typeOf(format: string): string {
+  try {
+    return getFormatInfo(format).type;
+  } catch {
+    return 'error';
+  }
 }
 
 /** A format with the month's name shows the same day everywhere; one of numbers does not say which way round it is. */
 const namesMonth = (format: string): boolean =>
-  /mmm/i.test(format) && !/\[\$-F/i.test(format) && /[dy]/i.test(format);
+  /mmm/i.test(format) && !/\[\$-(?:F|x-sys)/i.test(format) && /[dy]/i.test(format);
 
-function write(format: string, value: number, system: 1900 | 1904): string {
+/** Days between the beginnings of the two systems (ECMA-376 Part 1, 18.17.4.1). */
+const LATER = 1462;
+
+/** Languages of which every country's form has the names of the main one ([MS-LCID]: the lower ten bits). */
+const MAIN = new Set([0x01, 0x07, 0x09, 0x0a, 0x0c, 0x10, 0x13]);
+
+/** The format with the main form of its language, which the formatter knows. */
+const inMainForm = (format: string): string =>
+  format.replace(/\[\$([^-\]]*)-([\da-f]{3,4})\]/gi, (written, sign: string, hex: string) => {
+    const language = Number.parseInt(hex, 16) & 0x3ff;
+    return MAIN.has(language) ? `[$${sign}-${(0x400 | language).toString(16)}]` : written;
+  });
+
+/** The number as its format shows it, with names and signs of the format's language; undefined where that cannot be told. */
+function write(format: string, value: number, system: 1900 | 1904): string | undefined {
+  const isDate = ['date', 'date-time'].includes(kindOf(format));
   try {
-    return String(SSF.format(format, value, { date1904: system === 1904 }));
+    return formatNumber(inMainForm(format), isDate && system === 1904 ? value + LATER : value, {
+      throws: true,
+    });
   } catch {
-    return decimalText(value);
+    return undefined;
   }
 }

@@ -11,10 +11,11 @@ import {
   type Result,
 } from '../table/index.js';
 import type { Bundle } from '../roll/index.js';
-import { openArchive, packAgain } from './archive.js';
+import { openArchive, packAgain, type Archive } from './archive.js';
 import { layOutBundle, readBundle } from './read-bundle.js';
 import { readOds } from './read-ods.js';
-import { bookNotes, readWorkbook, type WorkbookKind } from './read-workbook.js';
+import { readHtml } from './read-html.js';
+import { bookNotes, readWorkbook, plainXml, type WorkbookKind } from './read-workbook.js';
 import { protectedFile } from './refusals.js';
 
 /** What kind of file it is, told by its bytes, never by its name. */
@@ -50,7 +51,7 @@ export function openSheetFile(bytes: Uint8Array): Result<OpenedFile> {
   if (form === 'protected') return protectedFile();
   if (form === 'text') return openText(bytes);
   if (form === 'archive') return openPacked(bytes);
-  const grids = readWorkbook(bytes, form);
+  const grids = form === 'html' ? readHtml(bytes, bookNotes([], form)) : readWorkbook(bytes, form);
   return grids.ok ? succeed(openGrids(form, grids.value)) : grids;
 }
 
@@ -74,9 +75,23 @@ function openPacked(bytes: Uint8Array): Result<OpenedFile> {
   // ODF 1.3 Part 2, 3: the parts of every OpenDocument file stand at the top of its archive.
   const kind = names.some((name) => /^(?:content\.xml|encrypted-package)$/.test(name)) ? 'ods' : 'xlsx';
   const notes = bookNotes(names, kind);
-  const grids = kind === 'ods' ? readOds(parts, notes) : readWorkbook(packAgain(opened.value), kind, notes);
+  const grids =
+    kind === 'ods'
+      ? readOds(parts, notes)
+      : readWorkbook(packAgain(withPlainParts(opened.value)), kind, notes);
   return grids.ok ? succeed(openGrids(kind, grids.value)) : grids;
 }
+
+/** The archive of a workbook with its texts as the reader can take them. */
+const withPlainParts = (archive: Archive): Archive => ({
+  ...archive,
+  parts: Object.fromEntries(
+    Object.entries(archive.parts).map(([name, part]) => [
+      name,
+      /sharedStrings\.xml$|worksheets\/[^/]+\.xml$|workbook\.xml$/i.test(name) ? plainXml(part) : part,
+    ]),
+  ),
+});
 
 function openText(bytes: Uint8Array): Result<OpenedFile> {
   const first = readTextGrid(bytes);

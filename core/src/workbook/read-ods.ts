@@ -57,6 +57,8 @@ interface OpenGrid {
   rows: (string[] | undefined)[];
   exact: (Record<number, Exact> | undefined)[];
   merges: Merge[];
+  hiddenRows: number[];
+  unworked: number[];
 }
 
 class ContentReader {
@@ -67,6 +69,7 @@ class ContentReader {
   private grid: OpenGrid | undefined;
   private row = 0;
   private rowRepeat = 1;
+  private rowHidden = false;
   private texts: string[] = [];
   private known: Record<number, Exact> = {};
   private column = 0;
@@ -106,11 +109,14 @@ class ContentReader {
           rows: [],
           exact: [],
           merges: [],
+          hiddenRows: [],
+          unworked: [],
         };
         this.row = 0;
         break;
       case 'table:table-row':
         this.rowRepeat = times(attributes['table:number-rows-repeated']);
+        this.rowHidden = /^(?:collapse|filter)$/.test(attributes['table:visibility'] ?? '');
         this.texts = [];
         this.known = {};
         this.column = 0;
@@ -191,6 +197,8 @@ class ContentReader {
     const { text, exact } = cell.covered
       ? { text: '', exact: undefined }
       : readOdsCell(attributes, cell.text);
+    if (attributes['table:formula'] && text === '' && exact === undefined && !attributes['office:value-type'])
+      if (!this.grid.unworked.includes(this.column)) this.grid.unworked.push(this.column);
     if (text !== '' || exact !== undefined) {
       for (let n = 0; n < Math.min(repeat, REPEAT_MOST) && this.column + n < COLUMNS_SEEN; n++) {
         this.texts[this.column + n] = text;
@@ -210,6 +218,7 @@ class ContentReader {
       for (let n = 0; n < times; n++) {
         this.grid.rows[this.row + n] = texts;
         this.grid.exact[this.row + n] = known;
+        if (this.rowHidden) this.grid.hiddenRows.push(this.row + n + 1);
       }
     }
     this.row += this.rowRepeat;
@@ -231,14 +240,17 @@ function readOdsCell(attributes: Attributes, shown: string): { text: string; exa
     case 'currency': {
       const decimal = decimalText(Number(value));
       // Without a number of its own places a cell shows fewer digits than it has.
-      return isRounded(shown, decimal) ? { text: decimal } : { text: shown, exact: `n:${decimal}` };
+      if (!isRounded(shown, decimal)) return { text: shown, exact: `n:${decimal}` };
+      return decimal.includes('.') ? { text: decimal, exact: `n:${decimal}` } : { text: decimal };
     }
-    case 'percentage':
-      return { text: shown, exact: `p:${decimalText(Number(value) * 100)}` };
+    case 'percentage': {
+      const percent = decimalText(Number(value) * 100);
+      return { text: shown || `${percent}%`, exact: `p:${percent}` };
+    }
     case 'date':
       return readOdsDate(attributes['office:date-value'] ?? '', shown);
     case 'time':
-      return { text: shown, exact: `u:${plainDuration(attributes['office:time-value'] ?? 'PT0S')}` };
+      return timeOf(plainDuration(attributes['office:time-value'] ?? 'PT0S'), shown);
     case 'boolean':
       return {
         text: shown || (attributes['office:boolean-value'] ?? '').toUpperCase(),
@@ -260,6 +272,11 @@ function readOdsDate(value: string, shown: string): { text: string; exact: Exact
   // A month's name is the same everywhere; numbers do not say which way round they are.
   if (/\p{L}{3}/u.test(shown)) return { text: shown, exact };
   return { text: clock ? `${date} ${clock.slice(0, 5)}` : date, exact };
+}
+
+function timeOf(duration: string, shown: string): { text: string; exact: Exact } {
+  const [, sign, h = '0', m = '0'] = /^(-?)PT(?:(\d+)H)?(?:(\d+)M)?/.exec(duration) ?? [];
+  return { text: shown || `${sign}${h.padStart(2, '0')}:${m.padStart(2, '0')}`, exact: `u:${duration}` };
 }
 
 /** `PT09H05M00S` is `PT9H5M`. */

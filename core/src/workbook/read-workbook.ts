@@ -1,8 +1,6 @@
-import { decodeHTML } from 'entities';
 import { read, set_cptable, type WorkBook, type WorkSheet } from '@e965/xlsx';
 import * as codepages from '@e965/xlsx/dist/cpexcel.full.mjs';
 import {
-  decodeText,
   refuse,
   succeed,
   type Exact,
@@ -11,7 +9,7 @@ import {
   type Result,
   type SheetNote,
 } from '../table/index.js';
-import { readCell, type ReaderCell } from './cell.js';
+import { isUnworked, readCell, type ReaderCell } from './cell.js';
 import { CellCount, TooManyCells } from './cell-count.js';
 import { damaged, protectedFile } from './refusals.js';
 
@@ -38,16 +36,16 @@ export function readWorkbook(
 ): Result<Grid[]> {
   let book: WorkBook;
   try {
-    const page = kind === 'html' ? pageText(bytes) : null;
-    book = read(page ?? bytes, {
-      type: page === null ? 'array' : 'string',
+    book = read(kind === 'xml' ? plainXml(bytes) : bytes, {
+      type: 'array',
       dense: true,
       cellNF: true,
       // The shown text is made from the format, and only where it is needed.
       cellText: false,
       cellHTML: false,
-      cellFormula: false,
-      raw: kind === 'html',
+      // To know which formulas came without their results, and which rows are hidden.
+      cellFormula: true,
+      cellStyles: true,
     });
   } catch (error) {
     return refused(error);
@@ -69,11 +67,29 @@ export function readWorkbook(
   return succeed(grids);
 }
 
-/** A web page's text, with the letters that it writes by name; the reader knows the few names of XML only. */
-function pageText(bytes: Uint8Array): string {
-  const decoded = decodeText(bytes);
-  const text = decoded.ok ? decoded.value.text : new TextDecoder().decode(bytes);
-  return text.replace(/&(?!(?:amp|lt|gt|quot|apos|nbsp);)[a-z]+\d*;/gi, (entity) => decodeHTML(entity));
+/** A sign beyond U+FFFF that XML names by its number. */
+const WIDE_SIGN =
+  /&#(?:x0*[1-9a-f][\da-f]{4,5}|0*(?:6553[6-9]|655[4-9]\d|65[6-9]\d\d|6[6-9]\d{3}|[7-9]\d{4}|\d{6,7}));/gi;
+/** Errors that came with newer programs than the reader knows. */
+const NEW_ERROR = /<v>#(?:SPILL|CALC|FIELD|BLOCKED|CONNECT|UNKNOWN|BUSY|PYTHON|EXTERNAL)!<\/v>/g;
+
+/**
+ * A workbook's XML as the reader can take it: signs beyond U+FFFF as themselves, whose numbers it cuts off, and errors that it
+ * does not know as one that it does. Only for XML in UTF-8, as that of workbooks is.
+ */
+export function plainXml(bytes: Uint8Array): Uint8Array {
+  const head = new TextDecoder('iso-8859-1').decode(bytes.subarray(0, 200));
+  if (/encoding\s*=\s*["'](?!utf-?8)/i.test(head) || bytes[0] === 0xff || bytes[0] === 0xfe) return bytes;
+  const text = new TextDecoder().decode(bytes);
+  const plain = text
+    .replace(WIDE_SIGN, (written) => {
+      const code = /x/i.test(written)
+        ? Number.parseInt(written.slice(3, -1), 16)
+        : Number(written.slice(2, -1));
+      return code > 0xffff && code <= 0x10ffff ? String.fromCodePoint(code) : written;
+    })
+    .replace(NEW_ERROR, '<v>#VALUE!</v>');
+  return plain === text ? bytes : new TextEncoder().encode(plain);
 }
 
 const emptyGrid = (name: string, hidden: boolean, notes: readonly SheetNote[]): Grid => ({
@@ -100,6 +116,7 @@ function gridOf(
   )[];
   const rows: (string[] | undefined)[] = [];
   const exact: (Record<number, Exact> | undefined)[] = [];
+  const unworked = new Set<number>();
   data.forEach((cells, at) => {
     if (!cells || cells.length === 0) return;
     const width = Math.min(cells.length, COLUMNS_SEEN);
@@ -109,6 +126,7 @@ function gridOf(
     cells.forEach((cell, column) => {
       if (!cell || column >= COLUMNS_SEEN) return;
       const value = readCell(cell, system);
+      if (isUnworked(cell)) unworked.add(column);
       texts[column] = value.text;
       if (value.exact !== undefined) (known ??= {})[column] = value.exact;
     });
@@ -121,7 +139,19 @@ function gridOf(
     bottom: e.r,
     right: e.c,
   }));
-  return { name, hidden, rows, exact, merges, notes };
+  const hiddenRows = ((sheet['!rows'] ?? []) as ({ hidden?: boolean } | undefined)[]).flatMap((row, at) =>
+    row?.hidden ? [at + 1] : [],
+  );
+  return {
+    name,
+    hidden,
+    rows,
+    exact,
+    merges,
+    notes,
+    hiddenRows,
+    unworked: [...unworked].sort((a, b) => a - b),
+  };
 }
 
 /** What is to be told about a workbook, by the names of its parts: macros and links are left alone. */

@@ -2,9 +2,9 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { CFB, utils, write, type WorkSheet } from '@e965/xlsx';
 import fc from 'fast-check';
-import { zipSync } from 'fflate';
+import { unzipSync, zipSync } from 'fflate';
 import Papa from 'papaparse';
-import { SHEET_LIMITS, type LaidOut, type Reading, type Sheet } from '../table/index.js';
+import { readValue, SHEET_LIMITS, type LaidOut, type Reading, type Sheet } from '../table/index.js';
 import { openSheetFile, writeSheet, type OpenedFile } from './index.js';
 
 let count = 0;
@@ -122,6 +122,8 @@ describe('files written by another program than the reader (LibreOffice 7.4)', (
       ],
       exact: [
         {
+          // Whatever the decimal sign of the texts beside it: it is a tenth.
+          0: 'n:0.1',
           1: 'n:123',
           2: 'd:2026-03-04',
           3: 't:2026-03-04T09:30:00',
@@ -314,5 +316,237 @@ describe('saving as a file', () => {
       .data.slice(1)
       .map(([text]) => text);
     expect(rows).toEqual(["'=1+1", "'+cmd", "'-cmd", "'@SUM(A1)", "'\tx", '-5', '+44 20', '-1.5%', 'plain']);
+  });
+});
+
+describe('what other programs write into workbooks', () => {
+  /** A cell of a workbook with a number format. */
+  const cell = (v: number | string, z?: string): object =>
+    typeof v === 'number' ? { t: 'n', v, ...(z ? { z } : {}) } : { t: 's', v };
+  const sheetOf = (...rows: object[][]): Uint8Array => {
+    const sheet = utils.aoa_to_sheet(rows as never);
+    return workbook(sheet);
+  };
+  const column = (values: [number, string][]): Sheet =>
+    lay(sheetOf([cell('Name'), cell('Mark')], ...values.map(([v, z], n) => [cell(`L${n}`), cell(v, z)])))
+      .sheet;
+
+  // ECMA-376 Part 1, 18.8.31; what LibreOffice Calc shows for the same formats. Month names: Unicode CLDR.
+  test.each([
+    ['[$-407]#,##0.00', 56.5, '56,50', 'n:56.5'],
+    ['[$€-407] #,##0.00', 56.5, '€ 56,50', 'n:56.5'],
+    ['0.0 %', 0.456, '45.6 %', 'p:45.6'],
+    ['0\\ %', 0.5, '50 %', 'p:50'],
+    ['General" pts"', 56.5, '56.5 pts', 'n:56.5'],
+    ['[>=50]"Pass";"Fail"', 56.5, 'Pass', 'n:56.5'],
+    ['[>=50]"Pass";"Fail"', 12, 'Fail', 'n:12'],
+    ['[=1]"Yes";[=0]"No";0', 0, 'No', 'n:0'],
+    ['d. mmmm yyyy', 46351, '25. November 2026', 'd:2026-11-25'],
+    ['[$-40C]d mmmm yyyy', 46351, '25 novembre 2026', 'd:2026-11-25'],
+    ['[$-407]dddd, d. mmmm yyyy', 46351, 'Mittwoch, 25. November 2026', 'd:2026-11-25'],
+    ['[$-C0A]d "de" mmmm "de" yyyy', 46351, '25 de noviembre de 2026', 'd:2026-11-25'],
+    ['[$-411]yyyy"年"m"月"d"日"', 46351, '2026-11-25', 'd:2026-11-25'],
+    ['dd/mm/yyyy', 46351, '2026-11-25', 'd:2026-11-25'],
+    ['[h]:mm', 1.5, '36:00', 'u:PT36H'],
+    // What no program can format is the plain number, or ISO 8601.
+    ['0.0.0;;;;;', 56.5, '56.5', 'n:56.5'],
+    ['General', 1.234, '1.234', 'n:1.234'],
+  ])('the format %s shows %d as %s', (format, value, text, exact) => {
+    const { rows, exact: known } = column([[value, format]]);
+    expect([rows[0]![1], known[0]![1]]).toEqual([text, exact]);
+  });
+  test('a true number is never read with the decimal comma of the texts beside it', () => {
+    const { sheet, reading } = lay(
+      sheetOf(
+        [cell('Name'), cell('Typed'), cell('True')],
+        ...[1.234, 2.5, 1234].map((v, n) => [cell(`L${n}`), cell(`${n + 1},5`), cell(v)]),
+      ),
+    );
+    expect(reading.decimal).toBe(',');
+    expect(sheet.rows.map((row, n) => readValue(sheet.columns[2]!, row[2]!, sheet.exact[n]?.[2]))).toEqual(
+      ['1.234', '2.5', '1234'].map((decimal) => ({ kind: 'number', decimal })),
+    );
+  });
+  test('formulas whose results were not saved are told by their columns', () => {
+    const file = sheetOf(
+      [cell('Name'), cell('Mark'), cell('Twice')],
+      [cell('Mina'), cell(7), { t: 'n', f: 'B2*2' }],
+      [cell('Zoë'), cell(8), { t: 'n', f: 'B3*2' }],
+    );
+    const { sheet } = lay(file);
+    expect(sheet.notes.map(({ code, message }) => [code, message])).toEqual([
+      ['formulas-unworked', expect.stringContaining('The formulas of “Twice” came without their results')],
+    ]);
+    const saved = sheetOf([cell('Name'), cell('Twice')], [cell('Mina'), { t: 'n', v: 14, f: 'B2*2' }]);
+    expect(lay(saved).sheet.notes).toEqual([]);
+  });
+  test('hidden rows are told, and can be left out', () => {
+    const sheet = utils.aoa_to_sheet([
+      ['Name', 'Mark'],
+      ['Mina', 7],
+      ['Zoë', 8],
+      ['Noor', 9],
+    ]);
+    sheet['!rows'] = [{}, {}, { hidden: true }, {}];
+    const file = workbook(sheet);
+    const all = lay(file);
+    expect(all.sheet.rows).toHaveLength(3);
+    expect(all.sheet.notes).toMatchObject([{ code: 'rows-hidden', rows: [3] }]);
+    expect(all.reading.skipHidden).toBe(false);
+    const seen = lay(file, { skipHidden: true });
+    expect(seen.sheet.rows.map(([name]) => name)).toEqual(['Mina', 'Noor']);
+    expect(seen.sheet.notes[0]!.message).toBe('Row 3 is hidden in the sheet and left out.');
+  });
+  test('signs beyond U+FFFF that XML names by number', () => {
+    const plainFile = unzipSync(
+      sheetOf([cell('Name'), cell('Sign')], [cell('Mina'), cell('SMILE and DESERET')]),
+    );
+    const parts = Object.fromEntries(
+      Object.entries(plainFile).map(([name, part]) => [
+        name,
+        name.endsWith('.xml')
+          ? bytes(
+              new TextDecoder().decode(part).replace('SMILE', '&#128512;').replace('DESERET', '&#x10400;'),
+            )
+          : part,
+      ]),
+    );
+    expect(lay(zipSync(parts)).sheet.rows[0]![1]).toBe('😀 and 𐐀');
+    expect(lay(bytes(xml2003('<Data ss:Type="String">&#128512; &#x10400;</Data>'))).sheet.rows[0]![1]).toBe(
+      '😀 𐐀',
+    );
+  });
+  const xml2003 = (data: string, style = ''): string =>
+    `<?xml version="1.0"?><Workbook xmlns="urn:schemas-microsoft-com:office:spreadsheet" xmlns:ss="urn:schemas-microsoft-com:office:spreadsheet">
+<Styles><Style ss:ID="t"><NumberFormat ss:Format="${style || 'h:mm'}"/></Style></Styles>
+<Worksheet ss:Name="S"><Table><Row><Cell><Data ss:Type="String">Name</Data></Cell><Cell><Data ss:Type="String">Value</Data></Cell></Row>
+<Row><Cell><Data ss:Type="String">Mina</Data></Cell><Cell${style ? ' ss:StyleID="t"' : ''}>${data}</Cell></Row></Table></Worksheet></Workbook>`;
+  test.each([
+    ['1899-12-31T09:30:00.000', '9:30', 'u:PT9H30M'],
+    ['1899-12-31T26:05:00.000', '26:05', 'u:PT26H5M'],
+  ])('times of 2003 XML: %s is %s', (written, text, exact) => {
+    const { rows, exact: known } = lay(
+      bytes(xml2003(`<Data ss:Type="DateTime">${written}</Data>`, '[h]:mm')),
+    ).sheet;
+    expect([rows[0]![1], known[0]![1]]).toEqual([text, exact]);
+  });
+  test('ODS values without a text of theirs', () => {
+    const odsCell = (attributes: string): string => `<table:table-cell ${attributes}/>`;
+    const text = (value: string): string =>
+      `<table:table-cell office:value-type="string"><text:p>${value}</text:p></table:table-cell>`;
+    const content = `<?xml version="1.0"?><office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><office:body><office:spreadsheet><table:table table:name="S"><table:table-row>${['Name', 'Share', 'Time', 'Mark', 'Made'].map(text).join('')}</table:table-row><table:table-row>${text('Mina')}${odsCell('office:value-type="percentage" office:value="0.456"')}${odsCell('office:value-type="time" office:time-value="PT09H05M00S"')}${odsCell('office:value-type="float" office:value="1.234"')}${odsCell('table:formula="of:=[.D2]*2"')}</table:table-row><table:table-row table:visibility="filter">${text('Zoë')}</table:table-row></table:table></office:spreadsheet></office:body></office:document-content>`;
+    const { sheet } = lay(
+      zipSync({
+        mimetype: bytes('application/vnd.oasis.opendocument.spreadsheet'),
+        'content.xml': bytes(content),
+      }),
+    );
+    expect(sheet.rows[0]).toEqual(['Mina', '45.6%', '09:05', '1.234', '']);
+    expect(sheet.exact[0]).toEqual({ 1: 'p:45.6', 2: 'u:PT9H5M', 3: 'n:1.234' });
+    expect(sheet.notes.map(({ code }) => code)).toEqual(['rows-hidden', 'formulas-unworked']);
+  });
+  test('errors of newer spreadsheets are errors', () => {
+    const parts = unzipSync(
+      sheetOf([cell('Name'), cell('Mark')], [cell('Mina'), cell(4711)], [cell('Zoë'), cell(7)]),
+    );
+    const name = Object.keys(parts).find((one) => /sheet1\.xml$/.test(one))!;
+    const text = new TextDecoder().decode(parts[name]);
+    const spilled = text.replace(/<c r="B2"[^>]*>.*?<\/c>/, '<c r="B2" t="e"><v>#SPILL!</v></c>');
+    expect(spilled).not.toBe(text);
+    const { sheet } = lay(zipSync({ ...parts, [name]: bytes(spilled) }));
+    expect(sheet.rows[0]![1]).toBe('');
+    // The reader's nearest: a value that cannot be.
+    expect(sheet.exact[0]).toEqual({ 1: 'e:#VALUE!' });
+    expect(sheet.notes.map(({ code }) => code)).toEqual(['cell-error']);
+  });
+  test('columns at the left that hold nothing are none', () => {
+    const { sheet } = lay(
+      sheetOf(
+        [cell(''), cell(''), cell('Name'), cell('Mark')],
+        [cell(''), cell(''), cell('Mina'), cell(7.5)],
+      ),
+    );
+    expect(plain(sheet)).toMatchObject({
+      titles: ['Name: text', 'Mark: number'],
+      rows: [['Mina', '7.5']],
+      exact: [{ 1: 'n:7.5' }],
+    });
+  });
+});
+
+describe('web pages under the names of workbooks (HTML Standard, 4.9)', () => {
+  const page = (body: string, head = ''): Uint8Array =>
+    bytes(`<html><head>${head}</head><body>${body}</body></html>`);
+  test('cells without end tags, entities, line breaks, spans, tables in cells, text that nobody sees', () => {
+    const { sheet } = lay(
+      page(`<p>Report<table><tr><th>Name<th>Mark<th colspan=2>Notes
+        <tr><td>Zo&euml; &amp; Mina<td>7&nbsp;<td>a<br>b<p>c</p><td><table><tr><td>in</td><td>ner</td></tr></table>
+        <tr><td rowspan="2">Noor<td>8<td><script>alert(1)</script>x &#128512; &lt;b&gt;<td></tr>
+        <tr><td>9</td><td>y</td></tr></table>`),
+    );
+    expect(sheet.columns.map(({ title }) => title)).toEqual(['Name', 'Mark', 'Notes', 'Notes (2)']);
+    expect(sheet.rows).toEqual([
+      ['Zoë & Mina', '7', 'a\nb\nc', 'inner'],
+      ['Noor', '8', 'x 😀 <b>', ''],
+      ['Noor', '9', 'y', ''],
+    ]);
+  });
+  test('several tables are several sheets, those without text are none; hidden rows are told', () => {
+    const file = page(
+      '<table><tr><td></td></tr></table><table><tr><td>Name<td>Mark<tr><td>Mina<td>7</table><table><tr><td>Name<tr style="display:none"><td>Zoë<tr><td>Noor</table>',
+    );
+    expect(open(file).sheets.map(({ name, rows }) => [name, rows])).toEqual([
+      ['Table 1', 2],
+      ['Table 2', 3],
+    ]);
+    expect(lay(file, { sheet: 'Table 2' }).sheet.notes.map(({ code }) => code)).toContain('rows-hidden');
+  });
+  test('the encoding that the page names', () => {
+    const body = new Uint8Array([
+      ...page('', '<meta charset="iso-8859-2">'),
+      ...bytes('<table><tr><td>Name<tr><td>'),
+      0xb3,
+      ...bytes('ukasz</table>'),
+    ]);
+    expect(lay(body).sheet.rows[0]![0]).toBe('łukasz');
+  });
+});
+
+describe('rows that are no learners', () => {
+  const table = (lines: string[], reading: Reading = {}): Sheet =>
+    lay(bytes(lines.join('\n')), reading).sheet;
+  const people = ['Name,Class,Mark', 'Mina,8A,7', 'Zoë,8B,8'];
+  test.each([
+    'Class average,,7.5',
+    'Std dev,,0.5',
+    'Durchschnitt,,7.5',
+    'Mean (all),,7.5',
+    'Total,two,15',
+    'Total: 2',
+    '2 participants',
+    '150 Teilnehmer',
+    'Exported on 3 May 2026',
+    'Page 1 of 3',
+  ])('“%s” under the table is none', (line) => {
+    expect(table([...people, line]).rows.map(([name]) => name)).toEqual(['Mina', 'Zoë']);
+    expect(table([...people, '', line]).notes).toMatchObject([{ code: 'row-total' }]);
+    expect(table([...people, line], { keepTotals: true }).rows).toHaveLength(3);
+  });
+  test('what the marks are out of, above all others', () =>
+    expect(table(['Name,Class,Mark', 'Out of,,20', 'Mina,8A,7']).rows).toEqual([['Mina', '8A', '7']]));
+  test.each(['Max,8A,7', 'Sumaya,8A,7', 'Mean,Green,x', 'Noor', 'Total Eclipse,8A,9', 'Summer,8B,3'])(
+    '“%s” is a learner',
+    (line) => expect(table([...people.slice(0, 2), line]).rows).toHaveLength(2),
+  );
+  test('headings above a table of two columns', () => {
+    const { columns, rows } = table([
+      'Year 8 list',
+      'made by the office',
+      '',
+      'Name,Email',
+      'Mina,m@families.example',
+    ]);
+    expect(columns.map(({ title }) => title)).toEqual(['Name', 'Email']);
+    expect(rows).toHaveLength(1);
   });
 });
