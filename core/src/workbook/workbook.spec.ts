@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { unzipSync, zipSync } from 'fflate';
 import Papa from 'papaparse';
 import { readValue, SHEET_LIMITS, type LaidOut, type Reading, type Sheet } from '../table/index.js';
-import { openSheetFile, writeSheet, type OpenedFile } from './index.js';
+import { openSheetFile, sheetName, writeSheet, type OpenedFile } from './index.js';
 
 let count = 0;
 const newId = (): string => `c${++count}`;
@@ -548,5 +548,28 @@ describe('rows that are no learners', () => {
     ]);
     expect(columns.map(({ title }) => title)).toEqual(['Name', 'Email']);
     expect(rows).toHaveLength(1);
+  });
+});
+
+describe('workbooks that are written', () => {
+  // ECMA-376 Part 1, 18.2.19; that “History” is kept for a program's own sheet is common practice, no published source.
+  test.each([
+    ['Year 8: spring/summer', 'Year 8  spring summer'],
+    ['History', 'History roll'],
+    ['history', 'history roll'],
+    ["'quoted'", 'quoted'],
+    ["It's fine", "It's fine"],
+    ['???', 'Roll'],
+    ['', 'Roll'],
+    [`${'a'.repeat(30)}💡`, 'a'.repeat(30)],
+    ['\u0007bell', 'bell'],
+  ])('the title “%s” is the sheet “%s”', (title, expected) => {
+    expect(sheetName(title)).toBe(expected);
+    for (const kind of ['xlsx', 'ods'] as const)
+      expect(open(writeSheet(kind, title, ['Name'], [[{ text: 'Mina' }]])).sheets[0]!.name).toBe(expected);
+  });
+  test.each(['xlsx', 'ods'] as const)('a line break within a cell comes back from %s as one', (kind) => {
+    const file = writeSheet(kind, 'S', ['Name', 'Text'], [[{ text: 'Mina' }, { text: 'a\r\nb\rc\nd' }]]);
+    expect(lay(file).sheet.rows[0]![1]).toBe('a\nb\nc\nd');
   });
 });

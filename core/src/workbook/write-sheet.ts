@@ -25,7 +25,8 @@ export function writeSheet(
     const table = [titles.map(harmless), ...rows.map((row) => row.map(({ text }) => harmless(text)))];
     return new TextEncoder().encode(`\uFEFF${Papa.unparse(table, { newline: '\r\n', quotes: true })}\r\n`);
   }
-  const text = (value: string): CellObject => ({ t: 's', v: value, z: '@' });
+  // Workbooks end a line within a cell by a line feed alone.
+  const text = (value: string): CellObject => ({ t: 's', v: value.replace(/\r\n?/g, '\n'), z: '@' });
   const sheet = utils.aoa_to_sheet(
     [
       titles.map(text),
@@ -60,13 +61,21 @@ export function harmless(text: string): string {
   );
 }
 
-/** ECMA-376 Part 1, 18.2.19 and common practice: at most 31 characters, none of `: \ / ? * [ ]`. */
-function sheetName(title: string): string {
-  return (
-    title
-      .replace(/[:\\/?*[\]]/g, ' ')
-      .replace(/^'+|'+$/g, '')
-      .trim()
-      .slice(0, 31) || 'Roll'
-  );
+/** Signs that a cell of an XLSX workbook may hold (ECMA-376 Part 1, 18.3.1.4 and 22.9.2.19). */
+export const XLSX_CELL_MOST = 32_767;
+
+/**
+ * ECMA-376 Part 1, 18.2.19 and common practice: at most 31 characters, none of `: \ / ? * [ ]` nor any that cannot be seen, no
+ * apostrophe at an end, and not the name that spreadsheets keep for themselves.
+ */
+export function sheetName(title: string): string {
+  const plain = title
+    .replace(/[\p{Cc}\p{Cs}:\\/?*[\]]/gu, ' ')
+    .trim()
+    .slice(0, 31)
+    // Half of a sign that two units make.
+    .replace(/[\ud800-\udbff]$/, '')
+    .replace(/^[\s']+|[\s']+$/g, '');
+  if (/^history$/i.test(plain)) return `${plain} roll`;
+  return plain || 'Roll';
 }

@@ -1,3 +1,4 @@
+import { safePart } from '@scriptum/core/filing';
 import { once } from 'node:events';
 import { ZipArchive } from 'archiver';
 import type { Response, Router } from 'express';
@@ -75,7 +76,7 @@ export function registerRoutes(
     });
     if (papers.length === 0)
       throw new Refusal(404, 'no-papers', 'There are no papers to download yet. Press them first.');
-    disposition(response, 'attachment', `${folio.title}.zip`);
+    disposition(response, 'attachment', `${safePart(folio.title) || 'Papers'}.zip`);
     response.type('application/zip');
     const zip = new ZipArchive({ zlib: { level: 1 } });
     zip.on('error', (error) => response.destroy(error));

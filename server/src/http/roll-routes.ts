@@ -1,3 +1,4 @@
+import { safePart } from '@scriptum/core/filing';
 import { SHEET_LIMITS, tooLarge } from '@scriptum/core/table';
 import { raw, type Router } from 'express';
 import type { BringIn, Folio } from '@scriptum/core/contract';
@@ -117,7 +118,7 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
   answer(router, 'rollFile', async ({ response, schoolId, params, query }) => {
     const { title, bytes } = await rolls.do('rollFile', { schoolId, folioId: params['folioId']!, ...query });
     response
-      .attachment(`${title.replace(/[\\/:*?"<>|]/g, ' ').trim() || 'Roll'}.${query.kind}`)
+      .attachment(`${safePart(title) || 'Roll'}.${query.kind}`)
       .type(MIME[query.kind])
       .send(Buffer.from(bytes));
   });
