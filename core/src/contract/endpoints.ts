@@ -109,7 +109,11 @@ export const ENDPOINTS = define({
     method: 'post',
     path: '/folios/{folioId}/sheet',
     summary: 'Bring a file in as the roll: CSV, TSV, XLSX, XLS or ODS',
-    query: fileName.extend({ reading: readingText.optional() }),
+    query: fileName.extend({
+      reading: readingText.optional(),
+      /** `yes`: refused (`reading-doubtful`) where people had better look first how it is read. */
+      ifSure: z.enum(['yes']).optional(),
+    }),
     upload: ['text/csv', 'application/octet-stream'],
     answer: Folio,
   },

@@ -74,7 +74,8 @@ function looksLikeTitles(grid: Grid, at: number, width: number): boolean {
   });
 }
 
-function looksLikeData(cell: string): boolean {
+/** True for a number, a date or an address. */
+export function looksLikeData(cell: string): boolean {
   const text = cell.trim();
   if (text === '') return false;
   return (

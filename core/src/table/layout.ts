@@ -1,6 +1,6 @@
 import { guessType } from './guess-type.js';
 import { gridWidth, isBlankRow, usedWidth, type Grid } from './grid.js';
-import { guessHeader, isFooter, isTotalRow } from './header.js';
+import { guessHeader, isFooter, isTotalRow, looksLikeData } from './header.js';
 import { nameColumns, quoteList } from './headers.js';
 import { SHEET_LIMITS } from './limits.js';
 import { guessDecimal } from './numbers.js';
@@ -13,7 +13,12 @@ import type { Column, Sheet, SheetNote } from './sheet.js';
 export interface LaidOut {
   readonly sheet: Sheet;
   readonly reading: Reading;
+  /** What was guessed and may be wrong, so that people had better look before the sheet is taken. */
+  readonly doubts: readonly Doubt[];
 }
+
+/** Which of several sheets, which row has the titles, how letters are written, whether hidden rows belong. */
+export type Doubt = 'sheets' | 'titles' | 'letters' | 'hidden';
 
 /**
  * Makes a sheet of a grid: finds the header or takes the one that is given, passes blank and total rows over, spreads
@@ -93,6 +98,13 @@ export function layOut(given: Grid, reading: Reading, newId: () => string): Resu
         ...errorNotes(spread, body),
       ],
     },
+    doubts: [
+      ...(reading.header || !areDoubtful(titles) ? [] : ['titles' as const]),
+      ...(grid.notes.some(({ code }) => code === 'encoding-guessed' || code === 'letters-lost')
+        ? ['letters' as const]
+        : []),
+      ...(unseen.length > 0 && reading.skipHidden === undefined ? ['hidden' as const] : []),
+    ],
     reading: {
       ...reading,
       header,
@@ -131,6 +143,17 @@ function spreadMerges(grid: Grid): Grid {
     }
   }
   return { ...grid, rows, exact };
+}
+
+/** True for titles that may be something else: one alone, some missing, some twice, or one that is a value. */
+function areDoubtful(titles: readonly string[]): boolean {
+  const used = titles.filter(Boolean);
+  return (
+    used.length < 2 ||
+    used.length < titles.length ||
+    new Set(used).size < used.length ||
+    used.some((title) => looksLikeData(title))
+  );
 }
 
 /** The title of each column: the texts of the header rows above it, one after the other, each once. */

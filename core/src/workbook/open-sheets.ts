@@ -1,4 +1,5 @@
 import {
+  guessHeader,
   layOut,
   readTextGrid,
   refuse,
@@ -153,10 +154,10 @@ function openGrids(kind: WorkbookKind, grids: readonly Grid[]): OpenedFile {
             `The workbook has no sheet called “${reading.sheet}”. Choose one of its sheets.`,
           );
     }
-    // The first that people can see and that has rows.
-    const full = grids.filter((grid) => countRows(grid) > 1);
-    return succeed(full.find((grid) => !grid.hidden) ?? full[0] ?? grids[0]!);
+    return succeed(likeliest);
   };
+  const likeliest = likeliestSheet(grids);
+  const several = grids.filter((grid) => !grid.hidden && countRows(grid) > 1).length > 1;
   return {
     kind,
     sheets: grids.map((grid) => ({ name: grid.name, hidden: grid.hidden, rows: countRows(grid) })),
@@ -166,10 +167,41 @@ function openGrids(kind: WorkbookKind, grids: readonly Grid[]): OpenedFile {
       if (!grid.ok) return grid;
       const laidOut = layOut(grid.value, reading, newId);
       return laidOut.ok
-        ? succeed({ ...laidOut.value, reading: { ...laidOut.value.reading, sheet: grid.value.name } })
+        ? succeed({
+            ...laidOut.value,
+            reading: { ...laidOut.value.reading, sheet: grid.value.name },
+            doubts: [
+              ...(several && reading.sheet === undefined ? ['sheets' as const] : []),
+              ...laidOut.value.doubts,
+            ],
+          })
         : laidOut;
     },
   };
+}
+
+/** Sheets that tell about the others rather than hold people. */
+const ABOUT =
+  /read.?me|instruction|introduction|\binfo|\bnotes?\b|legend|about|cover|anleitung|hinweis|lisez|lies.?mich|\bkey\b|lookup|settings/i;
+const PERSON =
+  /name|email|e-mail|learner|student|pupil|surname|vorname|nachname|schüler|prénom|nom\b|nombre|apellido/i;
+
+/** The sheet that most likely holds the people: seen, with titles side by side, among them those of names or addresses. */
+function likeliestSheet(grids: readonly Grid[]): Grid {
+  const score = (grid: Grid): number => {
+    const rows = countRows(grid);
+    if (rows < 2) return rows - 100;
+    const head = guessHeader(grid);
+    const titles = (head ? (grid.rows[head.row - 1] ?? []) : []).filter((cell) => cell?.trim());
+    return (
+      Math.min(rows, 40) / 40 +
+      (titles.length > 1 ? 3 : 0) +
+      (titles.some((title) => title.length < 60 && PERSON.test(title)) ? 3 : 0) -
+      (ABOUT.test(grid.name) ? 4 : 0) -
+      (grid.hidden ? 20 : 0)
+    );
+  };
+  return grids.reduce((best, grid) => (score(grid) > score(best) ? grid : best));
 }
 
 function countRows(grid: Grid): number {

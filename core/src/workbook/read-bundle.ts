@@ -23,5 +23,5 @@ export function readBundle({ names, parts }: Archive): Result<Bundle> | null {
 /** The bundle as one sheet of learners. */
 export function layOutBundle(bundle: Bundle, newId: () => string): Result<LaidOut> {
   const sheet = readOneRoster(bundle, newId);
-  return sheet.ok ? succeed({ sheet: sheet.value, reading: {} }) : sheet;
+  return sheet.ok ? succeed({ sheet: sheet.value, reading: {}, doubts: [] }) : sheet;
 }

@@ -573,3 +573,82 @@ describe('workbooks that are written', () => {
     expect(lay(file).sheet.rows[0]![1]).toBe('a\nb\nc\nd');
   });
 });
+
+describe('which sheet, and whether people had better look', () => {
+  const bookOf = (...sheets: [string, unknown[][], boolean?][]): Uint8Array => {
+    const book = utils.book_new();
+    for (const [name, rows] of sheets) utils.book_append_sheet(book, utils.aoa_to_sheet(rows), name);
+    book.Workbook = { Sheets: sheets.map(([, , hidden]) => ({ Hidden: hidden ? 1 : 0 })) };
+    return new Uint8Array(write(book, { type: 'array', bookType: 'xlsx' }) as ArrayBuffer);
+  };
+  const people = [
+    ['Name', 'Class', 'Email'],
+    ['Mina', '8A', 'm@families.example'],
+    ['Zoë', '8B', 'z@families.example'],
+  ];
+  const words = [
+    ['How to use this workbook'],
+    ['Fill in the second sheet.'],
+    ['Then send it to the office.'],
+    ['Thank you.'],
+  ];
+  test.each<[string, [string, unknown[][], boolean?][], string, string[]]>([
+    [
+      'a read-me stands before the people',
+      [
+        ['Read me', words],
+        ['8A', people],
+      ],
+      '8A',
+      ['sheets'],
+    ],
+    [
+      'a list of words with two columns',
+      [
+        [
+          'Lookup',
+          [
+            ['Code', 'Means'],
+            ['A', 'absent'],
+          ],
+        ],
+        ['Pupils', people],
+      ],
+      'Pupils',
+      ['sheets'],
+    ],
+    [
+      'a hidden sheet with more',
+      [
+        ['All', [...people, ['Noor', '8C', 'n@families.example']], true],
+        ['8A', people],
+      ],
+      '8A',
+      [],
+    ],
+    [
+      'two classes',
+      [
+        ['8A', people],
+        ['8B', people],
+      ],
+      '8A',
+      ['sheets'],
+    ],
+    ['one sheet', [['Sheet1', people]], 'Sheet1', []],
+  ])('%s', (_, sheets, expected, doubts) => {
+    const { reading, doubts: told } = lay(bookOf(...sheets));
+    expect([reading.sheet, told]).toEqual([expected, doubts]);
+    expect(lay(bookOf(...sheets), { sheet: expected }).doubts).toEqual([]);
+  });
+  test.each([
+    ['Name,Mark\nMina,7', []],
+    ['Names\nMina\nZoë', ['titles']],
+    ['Name,,Mark\nMina,x,7', ['titles']],
+    ['Mina,7\nZoë,8', ['titles']],
+    ['Name,Mark,Mark\nMina,7,8', ['titles']],
+  ])('the titles of %j', (text, doubts) => {
+    expect(lay(bytes(text)).doubts).toEqual(doubts);
+    expect(lay(bytes(text), { header: { row: 1, count: 1 } }).doubts).toEqual([]);
+  });
+});

@@ -62,7 +62,7 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
       if (!refused.ok) throw fromProblem(refused.problem, 413);
     }
     const blobHash = await keepBlob(manager, schoolId, bytes);
-    const file = { name: query.name, blobHash, reading: query.reading ?? {} };
+    const file = { name: query.name, blobHash, reading: query.reading ?? {}, ifSure: query.ifSure === 'yes' };
     return take({ schoolId, folioId, staffId }, file, { kind: 'base' }, 'sheet-brought-in');
   });
 

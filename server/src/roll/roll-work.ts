@@ -7,7 +7,7 @@ import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../http/input.js';
 import { planDispatch, queueDispatch } from '../post/dispatch.js';
 import { planRun, type RunRequest, type StartedRun } from '../press/plan-run.js';
-import { fromProblem, notFound } from '../refusal.js';
+import { conflict, fromProblem, notFound } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
 import { findFolio, loadAssets, loadFolio, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
@@ -52,6 +52,8 @@ export const ROLL_WORK = {
     const opened = openSheetFile(bytes);
     const laidOut = opened.ok ? opened.value.layOut(file.reading, newId) : opened;
     if (!laidOut.ok) throw fromProblem(laidOut.problem);
+    if (file.ifSure && laidOut.value.doubts.length > 0)
+      throw conflict('reading-doubtful', 'Look how the file is read before it becomes the roll.');
     await inTransaction(database, (manager) =>
       bringIn(
         manager,
@@ -145,6 +147,8 @@ export interface FileToRead {
   readonly name: string;
   readonly blobHash: string;
   readonly reading: Reading;
+  /** Refused where people had better look first how it is read. */
+  readonly ifSure?: boolean;
 }
 
 export type RollWork = typeof ROLL_WORK;

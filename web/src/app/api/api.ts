@@ -38,9 +38,10 @@ export class Api {
     this.http.patch<FolioSummary>(`/api/folios/${id}`, { title });
   deleteFolio = (id: string): Observable<object> => this.http.delete(`/api/folios/${id}`);
   folio = (id: string): Observable<Folio> => this.http.get<Folio>(`/api/folios/${id}`);
+  /** Refused with `reading-doubtful` where people had better look first. */
   bringInSheet = (id: string, file: File): Observable<Folio> =>
     this.http.post<Folio>(`/api/folios/${id}/sheet`, file, {
-      params: { name: file.name },
+      params: { name: file.name, ifSure: 'yes' },
       headers: { 'Content-Type': 'application/octet-stream' },
     });
   keepFile = (id: string, file: Blob): Observable<{ fileId: string }> =>

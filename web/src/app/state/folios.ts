@@ -16,7 +16,8 @@ export const foliosActions = createActionGroup({
     Arrived: props<{ folios: FolioSummary[] }>(),
     /** With a file, the roll of the new folio is made of it. */
     Start: props<{ title: string; file: File | null }>(),
-    Started: props<{ folio: FolioSummary; station: 'roll' | 'page' }>(),
+    /** With a file where people look how it is read before it becomes the roll. */
+    Started: props<{ folio: FolioSummary; station: 'roll' | 'page'; file?: File }>(),
     Rename: props<{ id: string; title: string }>(),
     Renamed: props<{ folio: FolioSummary }>(),
     Delete: props<{ id: string }>(),
