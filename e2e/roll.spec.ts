@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Locator, Page } from '@playwright/test';
 import { expect, expectAccessible, saved, signIn, station, test } from './desk.js';
+import { workbook } from './workbook.js';
 
 const SHEET = `Student number,Name,Class,Guardian email,Mark
 S1,ILSE BRANDT,8A,brandt.family@families.example,71
@@ -246,4 +247,37 @@ test('cells pasted into an empty roll become the roll', async ({ page }) => {
   await expect(page.getByRole('columnheader', { name: /Mark.*Number/ })).toBeVisible();
   await station(page, 'Page');
   await expect(learners(page)).toHaveCount(2);
+});
+
+test('a workbook with a read-me is not taken unseen: the sheet of people is chosen, and can be changed', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByLabel('File with a table').setInputFiles(
+    workbook(
+      'year-8.xlsx',
+      ['Read me', [['How to use this workbook'], ['Fill in the second sheet.'], ['Then send it.']]],
+      [
+        '8A',
+        [
+          ['Name', 'Class'],
+          ['Mina', '8A'],
+          ['Zoë', '8A'],
+        ],
+      ],
+      [
+        '8B',
+        [
+          ['Name', 'Class'],
+          ['Noor', '8B'],
+        ],
+      ],
+    ),
+  );
+  const sheet = page.getByLabel('Sheet', { exact: true });
+  await expect(sheet).toHaveValue('8A');
+  await sheet.selectOption('8B');
+  await expect(page.getByRole('cell', { name: 'Noor' })).toBeVisible();
+  await page.getByRole('button', { name: /^Make the roll/ }).click();
+  await expect(page.getByRole('listbox', { name: 'Learners' }).getByRole('option')).toHaveCount(1);
 });

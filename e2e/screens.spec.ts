@@ -62,6 +62,10 @@ test('bad files are refused in a sentence, and what was there stays', async ({ p
   }
   await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(before);
   await drop('ragged.csv', Buffer.from('Name,Name,\nAmara\nIlse,8B,x,y\n'));
+  // Titles twice and missing are in doubt, so it is shown how the file is read.
+  const reading = page.getByRole('complementary', { name: 'How the file is read' });
+  await expect(reading).toContainText('Row 2 has fewer cells');
+  await page.getByRole('button', { name: /^Make the roll/ }).click();
   const margin = page.getByRole('complementary', { name: 'About the roll' });
   await expect(margin).toContainText('Row 2 has fewer cells');
   await expect(margin).toContainText('Row 3 has more cells');
