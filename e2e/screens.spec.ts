@@ -134,3 +134,42 @@ test('signing out asks where; everywhere ends the other browser too', async ({ p
   await expect(other.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
   await context.close();
 });
+
+test('in small windows nothing but the panes scrolls, panes take turns, and the press buttons stay in reach', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByRole('link', { name: /Year 8 spring reports/ }).click();
+  await expect(page.getByRole('button', { name: /^Press all/ })).toBeEnabled();
+  // 1024 × 700, and 1280 × 800 at 200 % (WCAG 2.2, 1.4.4 and 1.4.10).
+  for (const [width, height] of [
+    [1280, 800],
+    [1024, 700],
+    [640, 400],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    for (const name of ['Roll', 'Page', 'Note', 'Press', 'Register']) {
+      await page.getByRole('link', { name, exact: true }).click();
+      await expect(page.locator('main > :nth-child(2)')).toBeVisible();
+      const size = await page.evaluate(() => {
+        const { scrollHeight, scrollWidth } = document.documentElement;
+        return [scrollWidth, scrollHeight];
+      });
+      expect([name, ...size]).toEqual([name, width, height]);
+      await expect(page.getByRole('button', { name: /^Press all/ })).toBeInViewport({ ratio: 1 });
+    }
+  }
+  await page.getByRole('link', { name: 'Page', exact: true }).click();
+  const learners = page.getByRole('listbox', { name: 'Learners' });
+  const margin = page.getByRole('complementary', { name: 'About the letter' });
+  await expect(learners).toBeHidden();
+  await expect(margin).toBeHidden();
+  await page.getByRole('button', { name: 'Margin' }).click();
+  await expect(margin).toBeInViewport();
+  await page.getByRole('button', { name: 'Learners', exact: true }).click();
+  await expect(margin).toBeHidden();
+  await learners.getByRole('option').nth(2).click();
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await expect(learners).toBeHidden();
+});

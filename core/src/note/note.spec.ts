@@ -80,3 +80,10 @@ test('the address is read from its column', () => {
   expect(writeNote(note, entry, 'en').to).toEqual({ kind: 'address', address: 'zoe@example.org' });
   expect(writeNote({ ...note, toColumnId: null }, entry, 'en').to).toEqual({ kind: 'none' });
 });
+
+// WCAG 2.2, 1.4.3; mail programs with a dark theme put their own ground under what brings none.
+test('what is dark brings its own light ground', () => {
+  const { html } = writeNote(note, entry, 'en-GB');
+  expect(html).toMatch(/<div style="[^"]*background-color:#FFFFFF[^"]*color:#22303C/);
+  expect(html).toContain('<meta name="color-scheme" content="light">');
+});

@@ -21,6 +21,6 @@ export function writeNote(note: CoverNote, entry: Entry, language: string): Writ
     to: readAddress(valueOf(entry, note.toColumnId)),
     subject,
     text: notePlain(note.body, values),
-    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><title>${escapeHtml(subject)}</title></head><body style="margin:0;padding:16px;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${noteHtml(note.body, values)}</body></html>`,
+    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><meta name="color-scheme" content="light"><title>${escapeHtml(subject)}</title></head><body style="margin:0;background-color:#FFFFFF"><div style="padding:16px;background-color:#FFFFFF;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${noteHtml(note.body, values)}</div></body></html>`,
   };
 }

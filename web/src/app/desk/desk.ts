@@ -7,6 +7,7 @@ import {
   inject,
   input,
   type OnDestroy,
+  signal,
   untracked,
 } from '@angular/core';
 import { Dialog } from '@angular/cdk/dialog';
@@ -31,7 +32,9 @@ const SAVED = { saved: 'Saved', changed: 'Saving …', saving: 'Saving …', fai
   imports: [RouterLink, RouterLinkActive, RouterOutlet, Icon, Ledge, Strip, TopBar, TroubleBar],
   templateUrl: './desk.html',
   host: {
-    class: 'grid h-screen min-w-260 grid-cols-[196px_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]',
+    class: 'sc-desk',
+    '[class.with-strip]': "turn() === 'strip'",
+    '[class.with-margin]': "turn() === 'margin'",
   },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -48,6 +51,8 @@ export class Desk implements OnDestroy {
     this.written() === 'saved' && this.savingRoll() > 0 ? 'saving' : this.written(),
   );
   protected readonly savedWord = computed(() => SAVED[this.saved()]);
+  /** Where there is no room for three panes: which one lies over the middle. */
+  protected readonly turn = signal<'strip' | 'margin' | null>(null);
   protected readonly stations = [
     { path: 'roll', name: 'Roll' },
     { path: 'page', name: 'Page' },
@@ -75,6 +80,7 @@ export class Desk implements OnDestroy {
     );
     if (event.key === 'F9' || (event.altKey && event.key === 'ArrowDown')) this.step(event, 1);
     else if (event.key === 'F8' || (event.altKey && event.key === 'ArrowUp')) this.step(event, -1);
+    else if (event.key === 'Escape' && this.turn() && !writing) this.turn.set(null);
     else if (event.key === '?' && !writing) {
       event.preventDefault();
       this.showShortcuts();
@@ -84,6 +90,10 @@ export class Desk implements OnDestroy {
   @HostListener('window:beforeunload', ['$event'])
   protected leave(event: BeforeUnloadEvent): void {
     if (this.saved() !== 'saved') event.preventDefault();
+  }
+
+  protected toggle(pane: 'strip' | 'margin'): void {
+    this.turn.update((turn) => (turn === pane ? null : pane));
   }
 
   protected showShortcuts(): void {

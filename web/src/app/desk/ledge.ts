@@ -17,7 +17,7 @@ import { timeLeft } from './time-left';
   host: {
     role: 'contentinfo',
     'aria-label': 'Ledge',
-    class: 'flex h-12 items-center gap-4 border-t border-rule bg-leaf px-4',
+    class: 'flex min-h-12 flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule bg-leaf px-4 py-1',
   },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

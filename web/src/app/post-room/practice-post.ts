@@ -13,7 +13,8 @@ import { TroubleBar } from '../ui/trouble-bar';
   imports: [DatePipe, Icon, TopBar, TroubleBar],
   templateUrl: './practice-post.html',
   host: {
-    class: 'grid h-screen min-w-240 grid-cols-[260px_280px_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)]',
+    class:
+      'grid h-dvh overflow-clip grid-cols-[clamp(130px,20vw,260px)_clamp(150px,22vw,280px)_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)]',
   },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -13,19 +13,24 @@ import { ThemeChoice } from '../ui/theme';
   template: `
     <a
       routerLink="/"
-      class="flex items-center gap-2 font-semibold whitespace-nowrap"
+      class="flex shrink-0 items-center gap-2 font-semibold whitespace-nowrap"
       [attr.title]="'All folios of ' + (me()?.staff?.school ?? 'the school')"
     >
       <img src="scriptum.svg" alt="" class="h-6 w-6" />
-      {{ me()?.staff?.school }}
+      <span class="not-narrow">{{ me()?.staff?.school }}</span>
     </a>
     <ng-content />
-    <div class="ml-auto flex items-center gap-1">
+    <div class="ml-auto flex shrink-0 items-center gap-1">
       <ng-content select="[tools]" />
       @if (me()?.practicePost) {
-        <a routerLink="/practice-post" class="btn bare" title="The local mail server's mailboxes">
+        <a
+          routerLink="/practice-post"
+          class="btn bare"
+          aria-label="Practice post"
+          title="Practice post: the local mail server's mailboxes"
+        >
           <sc-icon name="lucideMailOpen" [size]="16" />
-          Practice post
+          <span class="not-narrow">Practice post</span>
         </a>
       }
       <button
@@ -69,7 +74,10 @@ import { ThemeChoice } from '../ui/theme';
       </div>
     </ng-template>
   `,
-  host: { role: 'banner', class: 'flex h-12 items-center gap-3 border-b border-rule bg-leaf px-4' },
+  host: {
+    role: 'banner',
+    class: 'relative flex h-12 min-w-0 items-center gap-3 border-b border-rule bg-leaf px-4',
+  },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TopBar {
