@@ -163,12 +163,13 @@ export function applyJoin(
       delete mends[id];
     }
     const set = (columnId: string, text: string, known: string | undefined): void => {
-      const cell = { text, ...(known === undefined ? {} : { exact: known }) };
-      if (mends[columnId] && values[columnId] !== text) {
-        mends[columnId] = cell;
-        return;
+      if (mends[columnId]) {
+        if (values[columnId] !== text) {
+          mends[columnId] = { text, ...(known === undefined ? {} : { exact: known }) };
+          return;
+        }
+        delete mends[columnId];
       }
-      if (mends[columnId]) delete mends[columnId];
       values[columnId] = text;
       if (known !== undefined) exact[columnId] = known;
       else if (exact[columnId] !== undefined) delete exact[columnId];
