@@ -100,3 +100,39 @@ test('pictures are known by their bytes, and served so that nothing in them runs
   expect(served.headers.get('content-security-policy')).toContain('sandbox');
   expect(await (await add('MZ not a picture')).json()).toMatchObject({ code: 'picture-kind' });
 });
+
+test('a sheet that is in doubt is not taken by itself where that is asked, and is where it is not', async () => {
+  const id = await newFolio();
+  const send = (sheet: string, ifSure: boolean): Promise<Response> =>
+    client.raw('POST', `/folios/${id}/sheet?name=list.csv${ifSure ? '&ifSure=yes' : ''}`, sheet, {
+      'content-type': 'text/csv',
+    });
+  const doubtful = await send('Mina,7\nZoë,8', true);
+  expect([doubtful.status, ((await doubtful.json()) as ProblemDetails).code]).toEqual([
+    409,
+    'reading-doubtful',
+  ]);
+  expect((await client.get<Folio>(`/folios/${id}`)).roll.entries).toEqual([]);
+  expect((await send('Name,Mark\nMina,7', true)).status).toBe(200);
+  expect((await send('Mina,7\nZoë,8', false)).status).toBe(200);
+});
+
+test('files of a roll are called after any title, and no cell is cut in them', async () => {
+  const made = await client.send<FolioSummary>('POST', '/folios', { title: '8A/8B: “Reports”?' });
+  const { id } = made.body;
+  await client.bringIn(id, 'roll.csv', `Name,Text\nMina,${'x'.repeat(33_000)}`);
+  const file = (kind: string): Promise<Response> =>
+    client.raw('GET', `/folios/${id}/roll-file?kind=${kind}&who=all`);
+  const refused = await file('xlsx');
+  expect(refused.status).toBe(409);
+  // ECMA-376 Part 1, 22.9.2.19: 32,767 signs in a cell.
+  expect(((await refused.json()) as ProblemDetails).detail).toBe(
+    '“Text” of Mina has 33,000 letters; a cell of XLSX holds 32,767. Save the roll as CSV or ODS.',
+  );
+  for (const kind of ['csv', 'ods']) {
+    const taken = await file(kind);
+    expect(taken.status).toBe(200);
+    const name = /filename\*=UTF-8''([^;]+)/.exec(taken.headers.get('content-disposition')!)![1]!;
+    expect(decodeURIComponent(name)).toBe(`8A-8B- “Reports”-.${kind}`);
+  }
+});
