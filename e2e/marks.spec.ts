@@ -124,7 +124,10 @@ test('answers are marked with a key, and by hand from the keyboard', async ({ pa
   await arch.getByLabel(/^Right answer to/).press('Enter');
   await expect(arch.getByText('Facility 50 %')).toBeVisible();
   await expect(arch.getByText('“glue” (1)').or(arch.getByText('“the glue” (1)'))).toBeVisible();
-  await page.getByLabel('Add a question').selectOption('Pick the strong shapes');
+  await page.getByText('Add questions …').click();
+  await page.getByRole('checkbox', { name: 'Pick the strong shapes' }).check();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Add those ticked' }).click();
   const shapes = question('Pick the strong shapes');
   await shapes.getByLabel('How it is marked').selectOption('several options');
   await shapes.getByRole('button', { name: 'triangle', exact: true }).click();
@@ -248,4 +251,25 @@ test('points by hand are those that were typed, at any pace; all with one answer
   await back(page);
   await expectColumn(page, 'Points: Why do bridges move?', ['0', '2', '3', '0']);
   await expectColumn(page, 'Points: What holds an arch up?', ['12', '1', '1.5', '']);
+});
+
+test('a row of the roll, or a pasted list, is the key', async ({ page }) => {
+  await startWithQuiz(page, 'Row as key');
+  await workOut(page, /Marking key/);
+  await page.getByText('Add questions …').click();
+  await page.getByRole('checkbox', { name: 'Pick the strong shapes' }).check();
+  await page.getByRole('button', { name: 'Add those ticked' }).click();
+  const shapes = page.getByRole('region', { name: 'Pick the strong shapes' });
+  await shapes.getByLabel('How it is marked').selectOption('several options');
+  await page.getByLabel('The row with the right answers').selectOption('Zoë');
+  await expect(shapes.getByText('arch', { exact: true })).toBeVisible();
+  await expect(shapes.getByText('triangle', { exact: true })).toBeVisible();
+  await pick(page, 'Zoë');
+  await expect(steps(page)).toContainText('3 of 3, 100 %');
+  await page.getByText('Paste a key …').click();
+  await page.getByLabel('Right answers, one for each question, in their order').fill('glue\nThey breathe.');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Take these answers' }).click();
+  await pick(page, 'Łukasz');
+  await expect(steps(page)).toContainText('2 of 3');
 });

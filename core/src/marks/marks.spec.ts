@@ -403,6 +403,36 @@ describe('a column to begin with', () => {
     ]);
     expect(guessOutOf({ id: 'test', title: 'Test /50' }, base)).toBe('50');
   });
+  test('takes one subject after the other where titles begin with them', () => {
+    const titles = [
+      'English: Essay (30)',
+      'English: Speech (20)',
+      'Maths – Test 1 (40)',
+      'Maths – Test 2 (40)',
+      'Art',
+    ];
+    let now: Roll = {
+      columns: [
+        { id: 'name', title: 'Name', role: 'name' },
+        ...titles.map((title, n): Column => ({ id: `m${n}`, title, type: 'number' })),
+      ],
+      entries: [
+        { id: 'e', position: 0, values: { name: 'Mina', m0: '20', m1: '10', m2: '30', m3: '20', m4: '9' } },
+      ],
+    };
+    const next = (about: string | null): [string, string[]] => {
+      const column = beginWorked('scheme', now, about, newId);
+      now = { ...now, columns: [...now.columns, column] };
+      if (column.worked?.kind !== 'scheme') throw new Error();
+      return [column.title, column.worked.groups[0]!.pieces.map(({ columnId }) => columnId)];
+    };
+    expect(next('m3')).toEqual(['Maths mark', ['m2', 'm3']]);
+    // What is left is one subject and a column by itself.
+    expect(next(null)).toEqual(['Mark', ['m0', 'm1', 'm4']]);
+    now = { ...now, columns: now.columns.filter(({ id }) => id.startsWith('m') || id === 'name') };
+    expect(next(null)).toEqual(['English mark', ['m0', 'm1']]);
+    expect(next(null)[0]).toBe('Mark');
+  });
   test('keeps a title that was chosen, and follows what it is made from else', () => {
     const base = roll([scheme]);
     const column = beginWorked('cohort', base, 'essay', newId);

@@ -23,7 +23,9 @@ import { freeTitle, titleFor } from './title.js';
  */
 export function beginWorked(kind: WorkedKind, roll: Roll, about: string | null, newId: () => string): Column {
   const worked = begin(kind, roll, about, newId);
-  const column: Column = { id: newId(), title: freeTitle(titleFor(worked, roll), roll), worked };
+  const subject = worked.kind === 'scheme' ? worked.groups[0]!.name : '';
+  const title = subject && subject !== WORK ? `${subject} mark` : titleFor(worked, roll);
+  const column: Column = { id: newId(), title: freeTitle(title, roll), worked };
   const numeric =
     worked.kind === 'scheme' ||
     worked.kind === 'key' ||
@@ -31,6 +33,9 @@ export function beginWorked(kind: WorkedKind, roll: Roll, about: string | null, 
     (worked.kind === 'attendance' && worked.give !== 'sentence');
   return numeric ? { ...column, type: 'number', ...signOf(roll) } : column;
 }
+
+/** What a group is called where no subject says more. */
+const WORK = 'Work';
 
 /** The decimal sign that most number columns of the roll have. */
 function signOf(roll: Roll): Pick<Column, 'format'> {
@@ -45,19 +50,20 @@ function begin(kind: WorkedKind, roll: Roll, about: string | null, newId: () => 
     /^(class|form|group|set|tutor group)\b/i.test(title.trim()),
   )?.id;
   switch (kind) {
-    case 'scheme':
+    case 'scheme': {
+      const { pieces, subject } = guessPieces(roll, about, newId);
       return {
         kind,
         groups: [
           {
             id: newId(),
-            name: 'Work',
+            name: subject ?? WORK,
             weight: '100',
             weigh: 'points',
             drop: 0,
             keep: null,
             cap: null,
-            pieces: guessPieces(roll, newId),
+            pieces,
           },
         ],
         weigh: 'weights',
@@ -66,6 +72,7 @@ function begin(kind: WorkedKind, roll: Roll, about: string | null, newId: () => 
         cap: null,
         rounding: PLAIN_ROUNDING,
       };
+    }
     case 'band':
       return {
         kind,

@@ -3,8 +3,48 @@ import type { Column } from '../../table/index.js';
 import { PLAIN_STATES, type Piece } from '../../worked/index.js';
 import { MarkReader } from '../scheme/read-mark.js';
 
-/** Columns of marks that no scheme has yet, with what they seem to be out of. */
-export function guessPieces(roll: Roll, newId: () => string): Piece[] {
+/** The subject that a title begins with: `English: Essay (30)`, `Science – Test 1`. */
+function subjectOf(title: string): string | null {
+  return /^(.{2,60}?)\s*(?::|\||\s[-–—]\s)\s*\S/.exec(title.trim())?.[1]?.trim() ?? null;
+}
+
+/**
+ * Columns of marks that no scheme has yet, with what they seem to be out of. Where their titles begin with several subjects
+ * that have two columns or more, those of one subject: of the one that people were at, else of the first.
+ *
+ * @param about the column that people were at.
+ */
+export function guessPieces(
+  roll: Roll,
+  about: string | null,
+  newId: () => string,
+): { pieces: Piece[]; subject: string | null } {
+  const columns = freeMarks(roll);
+  const subjects = new Map<string, Column[]>();
+  for (const column of columns) {
+    const subject = subjectOf(column.title);
+    if (subject !== null) subjects.set(subject, [...(subjects.get(subject) ?? []), column]);
+  }
+  const said = [...subjects].filter(([, of]) => of.length > 1);
+  const asked = said.find(([, of]) => of.some(({ id }) => id === about)) ?? said[0];
+  // One subject alone, beside columns without one, is no subject among others; unless the others have their schemes.
+  const [subject, own] =
+    asked && (said.length > 1 || asked[1].length === columns.length) ? asked : [null, columns];
+  return { pieces: own.slice(0, 200).map((column) => pieceOf(column, roll, newId)), subject };
+}
+
+function pieceOf(column: Column, roll: Roll, newId: () => string): Piece {
+  return {
+    id: newId(),
+    columnId: column.id,
+    outOf: guessOutOf(column, roll),
+    weight: '1',
+    extra: false,
+  };
+}
+
+/** Columns of marks that no scheme has yet. */
+function freeMarks(roll: Roll): Column[] {
   const taken = new Set(
     roll.columns.flatMap(({ worked }) =>
       worked?.kind === 'scheme'
@@ -12,16 +52,9 @@ export function guessPieces(roll: Roll, newId: () => string): Piece[] {
         : [],
     ),
   );
-  return roll.columns
-    .filter((column) => !taken.has(column.id) && !NO_MARK.test(column.title) && holdsMarks(column, roll))
-    .slice(0, 200)
-    .map((column) => ({
-      id: newId(),
-      columnId: column.id,
-      outOf: guessOutOf(column, roll),
-      weight: '1',
-      extra: false,
-    }));
+  return roll.columns.filter(
+    (column) => !taken.has(column.id) && !NO_MARK.test(column.title) && holdsMarks(column, roll),
+  );
 }
 
 /** True for a column of numbers, or of numbers and the usual words for work without a mark. */

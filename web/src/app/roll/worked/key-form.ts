@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { nearMisses, plainAnswer } from '@scriptum/core/marks';
-import { isIn, valueOf, type Roll } from '@scriptum/core/roll';
-import { splitChoices } from '@scriptum/core/table';
+import { isIn, learnerName, nameColumns, valueOf, type Entry, type Roll } from '@scriptum/core/roll';
+import { splitChoices, type Column } from '@scriptum/core/table';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { rollActions } from '../../state/roll';
@@ -140,12 +140,57 @@ export class KeyForm {
     );
   }
 
-  protected addQuestion(columnId: string): void {
-    const column = this.columns().find(({ id }) => id === columnId);
-    if (!column) return;
-    const question: Question = {
+  /** Makes the answers of one row of the roll the right ones, as where somebody filled the form in to be the key. */
+  protected takeRow(entryId: string): void {
+    const entry = this.roll().entries.find(({ id }) => id === entryId);
+    if (entry)
+      this.takeAnswers(
+        this.worked().questions.map(({ columnId }) => valueOf(entry, columnId)),
+        `the answers of ${this.nameOf(entry)} as the key`,
+      );
+  }
+
+  /** Right answers in the order of the questions: a line, or a cell of a spreadsheet, for each. */
+  protected paste(text: string): void {
+    const lines = text.trim().split(/\r?\n/);
+    const cells = lines.length === 1 ? lines[0]!.split('\t') : lines.map((line) => line.split('\t').at(-1)!);
+    if (text.trim()) this.takeAnswers(cells, 'a key that was pasted');
+  }
+
+  private takeAnswers(answers: readonly string[], what: string): void {
+    const questions = this.worked().questions.map((question, n): Question => {
+      const right = (answers[n] ?? '').trim();
+      if (right === '' || question.mode === 'hand') return question;
+      const separator = this.columns().find(({ id }) => id === question.columnId)?.format?.separator ?? ',';
+      const texts = question.mode === 'several' ? splitChoices(right, separator) : [right];
+      return { ...question, answers: texts.slice(0, 60).map((text) => ({ text: text.slice(0, 2000) })) };
+    });
+    this.set({ questions }, what);
+  }
+
+  protected nameOf(entry: Entry): string {
+    return learnerName(entry, nameColumns(this.columns()));
+  }
+
+  protected ticked(list: HTMLElement): string[] {
+    return Array.from(list.querySelectorAll<HTMLInputElement>('input:checked'), ({ value }) => value);
+  }
+
+  /** Adds the columns that are ticked as questions, in the order of the roll. */
+  protected addQuestions(columnIds: readonly string[]): void {
+    const chosen = this.free().filter(({ id }) => columnIds.includes(id));
+    const questions = chosen.map((column) => this.questionOf(column));
+    if (questions.length > 0)
+      this.set(
+        { questions: [...this.worked().questions, ...questions].slice(0, 200) },
+        questions.length === 1 ? 'a question' : `${questions.length} questions`,
+      );
+  }
+
+  private questionOf(column: Column): Question {
+    return {
       id: newId(),
-      columnId,
+      columnId: column.id,
       points: '1',
       mode: column.type === 'number' ? 'number' : column.type === 'several choices' ? 'several' : 'text',
       answers: [],
@@ -159,7 +204,6 @@ export class KeyForm {
       rightRemark: '',
       wrongRemark: '',
     };
-    this.set({ questions: [...this.worked().questions, question] }, 'a question');
   }
 
   protected removeQuestion(id: string): void {
