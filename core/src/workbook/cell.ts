@@ -74,13 +74,10 @@ function readNumberCell(
 ): ReadCell {
   if (!Number.isFinite(value)) return { text: '', exact: 'e:#NUM!' };
   const decimal = decimalText(value);
-  const kind = kindOf(format);
-  // A number is never read again with the decimal sign of the texts beside it.
-  const plain: ReadCell = decimal.includes('.')
-    ? { text: decimal, exact: `n:${decimal}` }
-    : { text: decimal };
-  if (kind === 'general') return plain;
-  const text = (shown ?? write(format, value, system))?.trim();
+  const known = formatOf(format);
+  const { kind } = known;
+  if (kind === 'general') return plainCell(decimal);
+  const text = (shown ?? write(known, value, system))?.trim();
   if (kind === 'duration') {
     const exact = `u:${serialDuration(value)}`;
     return { text: text || clockOf(value), exact };
@@ -88,11 +85,11 @@ function readNumberCell(
   if (kind === 'date' || kind === 'date-time') {
     const moment = serialMoment(value, system);
     // Shown as hashes, or not at all, in the sheet as well.
-    if (!moment) return plain;
+    if (!moment) return plainCell(decimal);
     const iso = kind === 'date' ? moment.date : `${moment.date}T${moment.time}`;
     const written = kind === 'date' ? moment.date : `${moment.date} ${moment.time.slice(0, 5)}`;
     return {
-      text: namesMonth(format) && text ? text : written,
+      text: known.namesMonth && text ? text : written,
       exact: `${kind === 'date' ? 'd' : 't'}:${iso}`,
     };
   }
@@ -101,8 +98,12 @@ function readNumberCell(
     return { text: text ?? `${percent}%`, exact: `p:${percent}` };
   }
   // A format with sections for signs may show nothing, or words, for a number.
-  return text === undefined || text === decimal ? plain : { text, exact: `n:${decimal}` };
+  return text === undefined || text === decimal ? plainCell(decimal) : { text, exact: `n:${decimal}` };
 }
+
+/** A number is never read again with the decimal sign of the texts beside it. */
+const plainCell = (decimal: string): ReadCell =>
+  decimal.includes('.') ? { text: decimal, exact: `n:${decimal}` } : { text: decimal };
 
 /** Hours and minutes of a number of days, where the format shows none. */
 function clockOf(value: number): string {
@@ -111,7 +112,16 @@ function clockOf(value: number): string {
 }
 
 type Kind = 'general' | 'date' | 'date-time' | 'duration' | 'percentage' | 'number';
-const KINDS = new Map<string, Kind>();
+
+/** What is known of a number format. */
+interface Format {
+  readonly kind: Kind;
+  /** Its form that the formatter knows. */
+  readonly main: string;
+  /** A format with the month's name shows the same day everywhere; one of numbers does not say which way round it is. */
+  readonly namesMonth: boolean;
+}
+const FORMATS = new Map<string, Format>();
 const KIND_OF: Readonly<Record<string, Kind>> = {
   text: 'general',
   percent: 'percentage',
@@ -121,14 +131,18 @@ const KIND_OF: Readonly<Record<string, Kind>> = {
 };
 
 /** What a number format (ECMA-376 Part 1, 18.8.31) makes of a number. */
-function kindOf(format: string): Kind {
-  let kind = KINDS.get(format);
-  if (!kind) {
-    kind = /^\s*(?:general|@)?\s*$/i.test(format) ? 'general' : (KIND_OF[typeOf(format)] ?? 'number');
-    if (KINDS.size > 2000) KINDS.clear();
-    KINDS.set(format, kind);
+function formatOf(written: string): Format {
+  let format = FORMATS.get(written);
+  if (!format) {
+    format = {
+      kind: /^\s*(?:general|@)?\s*$/i.test(written) ? 'general' : (KIND_OF[typeOf(written)] ?? 'number'),
+      main: inMainForm(written),
+      namesMonth: /mmm/i.test(written) && !/\[\$-(?:F|x-sys)/i.test(written) && /[dy]/i.test(written),
+    };
+    if (FORMATS.size > 2000) FORMATS.clear();
+    FORMATS.set(written, format);
   }
-  return kind;
+  return format;
 }
 
 function typeOf(format: string): string {
@@ -138,10 +152,6 @@ function typeOf(format: string): string {
     return 'error';
   }
 }
-
-/** A format with the month's name shows the same day everywhere; one of numbers does not say which way round it is. */
-const namesMonth = (format: string): boolean =>
-  /mmm/i.test(format) && !/\[\$-(?:F|x-sys)/i.test(format) && /[dy]/i.test(format);
 
 /** Days between the beginnings of the two systems (ECMA-376 Part 1, 18.17.4.1). */
 const LATER = 1462;
@@ -157,13 +167,13 @@ const inMainForm = (format: string): string =>
   });
 
 /** The number as its format shows it, with names and signs of the format's language; undefined where that cannot be told. */
-function write(format: string, value: number, system: 1900 | 1904): string | undefined {
-  const isDate = ['date', 'date-time'].includes(kindOf(format));
+function write({ kind, main }: Format, value: number, system: 1900 | 1904): string | undefined {
+  const later = system === 1904 && (kind === 'date' || kind === 'date-time');
   try {
-    return formatNumber(inMainForm(format), isDate && system === 1904 ? value + LATER : value, {
-      throws: true,
-    });
+    return formatNumber(main, later ? value + LATER : value, STRICT);
   } catch {
     return undefined;
   }
 }
+
+const STRICT = { throws: true };

@@ -34,21 +34,17 @@ export function readWorkbook(
   kind: WorkbookKind,
   notes: readonly SheetNote[] = bookNotes([], kind),
 ): Result<Grid[]> {
+  const plain = kind === 'xml' ? plainXml(bytes) : bytes;
   let book: WorkBook;
   try {
-    book = read(kind === 'xml' ? plainXml(bytes) : bytes, {
-      type: 'array',
-      dense: true,
-      cellNF: true,
-      // The shown text is made from the format, and only where it is needed.
-      cellText: false,
-      cellHTML: false,
-      // To know which formulas came without their results, and which rows are hidden.
-      cellFormula: true,
-      cellStyles: true,
-    });
-  } catch (error) {
-    return refused(error);
+    book = readBook(plain, true);
+  } catch {
+    try {
+      // Styles that cannot be read keep nobody from the cells.
+      book = readBook(plain, false);
+    } catch (error) {
+      return refused(error);
+    }
   }
   const count = new CellCount();
   const system = book.Workbook?.WBProps?.date1904 ? 1904 : 1900;
@@ -66,6 +62,19 @@ export function readWorkbook(
     return refuse('no-sheets', 'The workbook has no sheets with cells. Choose another file.');
   return succeed(grids);
 }
+
+const readBook = (bytes: Uint8Array, cellStyles: boolean): WorkBook =>
+  read(bytes, {
+    type: 'array',
+    dense: true,
+    cellNF: true,
+    // The shown text is made from the format, and only where it is needed.
+    cellText: false,
+    cellHTML: false,
+    // To know which formulas came without their results, and which rows are hidden.
+    cellFormula: true,
+    cellStyles,
+  });
 
 /** A sign beyond U+FFFF that XML names by its number. */
 const WIDE_SIGN =
