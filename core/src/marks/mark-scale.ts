@@ -2,6 +2,10 @@ import type { OutOf } from '../worked/index.js';
 import type { Book } from './book.js';
 import type { Cell } from './cell.js';
 import { HUNDRED, ratio, sum, type Ratio } from './ratio.js';
+import type { Notice } from './reckoner.js';
+
+/** So many learners with one band or one remark are worth a look. */
+export const MANY = 5;
 
 /** The points that a marking key gives in all; null for another column, and for a key that says percent already. */
 export function keyPoints(book: Book, columnId: string): Ratio | null {
@@ -35,11 +39,23 @@ export function placesShown(cells: Iterable<Cell>): number {
   return most;
 }
 
-/** Learners who are in and have nothing in the columns that say with whom they are compared. */
-export function withoutGroup(book: Book, within: readonly string[]): number[] {
+/**
+ * Stands against learners who are in and have nothing in the columns that say with whom they are compared.
+ *
+ * @param title of the column that compares.
+ */
+export function groupNotices(book: Book, title: string, within: readonly string[]): Notice[] {
   if (within.length === 0) return [];
   const all = book.entries.map((_, at) => at).filter((at) => book.isIn(at));
   const none = all.filter((at) => within.every((id) => book.written(id, at).trim() === ''));
   // Where nobody has one the column is simply not filled yet.
-  return none.length === all.length ? [] : none;
+  if (none.length === 0 || none.length === all.length) return [];
+  return [
+    {
+      code: 'within-blank',
+      places: none,
+      say: (who, several) =>
+        `“${title}” goes by groups of learners, and ${who} ${several ? 'have' : 'has'} none. Fill it in, or choose no group there.`,
+    },
+  ];
 }

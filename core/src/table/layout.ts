@@ -58,7 +58,7 @@ export function layOut(given: Grid, reading: Reading, newId: () => string): Resu
     if (!reading.keepTotals && isTotalRow(cells!, body.length > 0)) totals.push(at + 1);
     else body.push({ cells: cells!, line: at + 1 });
   }
-  if (!reading.keepTotals && width > 2)
+  if (!reading.keepTotals && width > 1)
     while (body.length > 1 && isFooter(body.at(-1)!.cells)) totals.push(body.pop()!.line);
   totals.sort((a, b) => a - b);
   if (body.length === 0) {

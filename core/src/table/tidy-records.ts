@@ -17,7 +17,9 @@ const SPACE = 0x20;
 export function tidyRecords(text: string, delimiter: string): TidyText {
   const spaced = text.includes(`${delimiter} "`) || /(?:^|[\r\n]) "/.test(text);
   if (!text.includes('\r') && !spaced) return { text, newline: '\n' };
-  const cut: { from: number; to: number }[] = [];
+  // What is cut, and the ends of records other than a line feed.
+  const spaces: Change[] = [];
+  const returns: Change[] = [];
   const ends = { crlf: 0, lf: 0, cr: 0 };
   const between = delimiter.charCodeAt(0);
   // Where a cell begins, and a quote opens it.
@@ -25,13 +27,12 @@ export function tidyRecords(text: string, delimiter: string): TidyText {
   for (let at = 0; at < text.length; at++) {
     const code = text.charCodeAt(at);
     if (begins && spaced && code === SPACE) {
-      let next = at;
-      while (text.charCodeAt(next) === SPACE) next++;
+      const next = afterSpaces(text, at);
       const close = text.charCodeAt(next) === QUOTE ? closing(text, next) : -1;
       const after = close < 0 ? -1 : afterSpaces(text, close + 1);
       if (after >= 0 && endsCell(text, after, between)) {
-        cut.push({ from: at, to: next });
-        if (after > close + 1) cut.push({ from: close + 1, to: after });
+        spaces.push({ from: at, to: next, text: '' });
+        if (after > close + 1) spaces.push({ from: close + 1, to: after, text: '' });
         at = after - 1;
         begins = false;
         continue;
@@ -44,53 +45,39 @@ export function tidyRecords(text: string, delimiter: string): TidyText {
       begins = false;
       continue;
     }
-    if (code === CR) {
-      if (text.charCodeAt(at + 1) === LF) {
-        ends.crlf++;
-        at++;
-      } else ends.cr++;
-      begins = true;
-    } else if (code === LF) {
-      ends.lf++;
-      begins = true;
-    } else begins = code === between;
+    begins = code === between || code === CR || code === LF;
+    if (code === LF) ends.lf++;
+    if (code !== CR) continue;
+    const from = at;
+    if (text.charCodeAt(at + 1) === LF) {
+      ends.crlf++;
+      at++;
+    } else ends.cr++;
+    returns.push({ from, to: at + 1, text: '\n' });
   }
-  const kinds = Object.values(ends).filter((count) => count > 0).length;
-  const mixed = kinds > 1;
+  const mixed = Object.values(ends).filter((count) => count > 0).length > 1;
   const newline = mixed || ends.lf > 0 ? '\n' : ends.cr > 0 ? '\r' : '\r\n';
-  if (!mixed && cut.length === 0) return { text, newline };
-  let tidy = '';
-  let from = 0;
-  for (const one of cut) {
-    tidy += text.slice(from, one.from);
-    from = one.to;
-  }
-  tidy += text.slice(from);
-  return { text: mixed ? alike(tidy, between) : tidy, newline };
+  return { text: changed(text, mixed ? inPlace(spaces, returns) : spaces), newline };
 }
 
-/** All ends of records outside quotes as a line feed. */
-function alike(text: string, between: number): string {
-  let made = '';
+interface Change {
+  readonly from: number;
+  readonly to: number;
+  readonly text: string;
+}
+
+const inPlace = (...lists: Change[][]): Change[] => lists.flat().sort((a, b) => a.from - b.from);
+
+function changed(text: string, changes: readonly Change[]): string {
+  if (changes.length === 0) return text;
+  const made: string[] = [];
   let from = 0;
-  let begins = true;
-  for (let at = 0; at < text.length; at++) {
-    const code = text.charCodeAt(at);
-    if (begins && code === QUOTE) {
-      const close = closing(text, at);
-      if (close < 0) break;
-      at = close;
-      begins = false;
-      continue;
-    }
-    if (code === CR) {
-      made += `${text.slice(from, at)}\n`;
-      if (text.charCodeAt(at + 1) === LF) at++;
-      from = at + 1;
-    }
-    begins = code === between || code === CR || code === LF;
+  for (const change of changes) {
+    made.push(text.slice(from, change.from), change.text);
+    from = change.to;
   }
-  return made + text.slice(from);
+  made.push(text.slice(from));
+  return made.join('');
 }
 
 /** The place of the quote that closes the one at `open`; -1 where none does. */

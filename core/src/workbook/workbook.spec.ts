@@ -538,6 +538,8 @@ describe('rows that are no learners', () => {
     '“%s” is a learner',
     (line) => expect(table([...people.slice(0, 2), line]).rows).toHaveLength(2),
   );
+  test('nor under a table of two columns', () =>
+    expect(table(['Name,Email', 'Mina,m@families.example', '1 participant,']).rows).toHaveLength(1));
   test('headings above a table of two columns', () => {
     const { columns, rows } = table([
       'Year 8 list',

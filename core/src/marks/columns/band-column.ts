@@ -2,12 +2,9 @@ import type { Band } from '../../worked/index.js';
 import { bandOf, bandsByShare, countedMark, Ladder, type Banded } from '../band/band.js';
 import { blank, error, number, text, truth, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
-import { keyPoints, MarkScale, withoutGroup } from '../mark-scale.js';
+import { groupNotices, keyPoints, MANY, MarkScale } from '../mark-scale.js';
 import { HUNDRED, plainRatio, ratio, sum, withSign, type Ratio } from '../ratio.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
-
-/** So many learners with one band or one remark are worth a look. */
-export const MANY = 5;
 
 /** A column that says which band a mark is in. */
 export class BandedColumn implements Reckoner {
@@ -180,15 +177,8 @@ export class BandedColumn implements Reckoner {
 
   notices(): Notice[] {
     const { worked, column, book } = this.ground;
-    const notices: Notice[] = [];
-    const alone = worked.basis === 'shares' ? withoutGroup(book, worked.within) : [];
-    if (alone.length > 0)
-      notices.push({
-        code: 'within-blank',
-        places: alone,
-        say: (who, several) =>
-          `“${column.title}” compares learners within a group, and ${who} ${several ? 'have' : 'has'} none. Fill it in, or compare all.`,
-      });
+    const notices: Notice[] =
+      worked.basis === 'shares' ? groupNotices(book, column.title, worked.within) : [];
     if (worked.basis === 'shares') {
       const total = sum(worked.bands.map(({ share }) => ratio(share ?? '0')));
       if (!total.equals(HUNDRED))

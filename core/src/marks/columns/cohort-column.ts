@@ -4,7 +4,7 @@ import { inOrder, mean, median, quantile, standardDeviation } from '../cohort/st
 import { step, type Step } from '../explanation.js';
 import { HUNDRED, plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
-import { withoutGroup } from '../mark-scale.js';
+import { groupNotices } from '../mark-scale.js';
 
 interface Members {
   readonly places: number[];
@@ -228,15 +228,7 @@ export class CohortReckoner implements Reckoner {
   notices(): Notice[] {
     const { worked, column, book } = this.ground;
     if (worked.measure === 'change') return [];
-    const notices: Notice[] = [];
-    const blank = withoutGroup(book, worked.within);
-    if (blank.length > 0)
-      notices.push({
-        code: 'within-blank',
-        places: blank,
-        say: (who, several) =>
-          `“${column.title}” compares learners within a group, and ${who} ${several ? 'have' : 'has'} none. Fill it in, or compare all.`,
-      });
+    const notices = groupNotices(book, column.title, worked.within);
     const alone = [...this.groups.values()].filter(({ values }) => values.length === 1);
     if (alone.length === 0 || worked.least > 1) return notices;
     return [

@@ -4,8 +4,7 @@ import { blank, error, text, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { ONE, plainRatio, ratio, roundRatio, type Ratio } from '../ratio.js';
 import { inOrder } from '../cohort/statistics.js';
-import { placesShown, MarkScale, withoutGroup } from '../mark-scale.js';
-import { MANY } from './band-column.js';
+import { groupNotices, MANY, placesShown, MarkScale } from '../mark-scale.js';
 import { remarkNameId } from '../book.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
 import { chooseRemarks, fitsMark, lettersOf, remarksFor, writeRemark } from '../remark/choose-remark.js';
@@ -208,14 +207,7 @@ export class RemarkReckoner implements Reckoner {
         say: () =>
           `No remark of “${column.title}” fits a mark between ${above} and ${below}. Let the ranges meet.`,
       });
-    const alone = withoutGroup(book, worked.within);
-    if (alone.length > 0)
-      notices.push({
-        code: 'within-blank',
-        places: alone,
-        say: (who, several) =>
-          `“${column.title}” gives neighbours in a group different remarks, and ${who} ${several ? 'are' : 'is'} in none. Fill it in.`,
-      });
+    notices.push(...groupNotices(book, column.title, worked.within));
     if (found.none.length > 0)
       notices.push({
         code: 'remark-none',

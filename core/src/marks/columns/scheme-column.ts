@@ -258,7 +258,10 @@ export class SchemeColumn implements Reckoner {
         const states = new Map<string, number[]>();
         for (let at = 0; at < book.entries.length; at++) {
           if (!book.isIn(at)) continue;
-          const written = book.written(columnId, at).trim();
+          const cell = book.written(columnId, at);
+          // Nearly all cells are numbers or blank.
+          if (cell === '' || cell <= '9' || cell.length > 9) continue;
+          const written = cell.trim();
           if (!/^\p{L}[+-]?$/u.test(written)) continue;
           if (this.marks(at)[g]![p]!.kind === 'wrong') grades.add(written);
           else states.set(written, [...(states.get(written) ?? []), at]);

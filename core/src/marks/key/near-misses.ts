@@ -28,20 +28,22 @@ export function nearMisses(question: Question, given: readonly string[]): NearMi
     ...right.map(({ plain }) => plain),
     ...(question.refused ?? []).map((text) => plainAnswer(text, question)),
   ]);
-  const known = new Map<string, { forms: Map<string, number>; count: number }>();
-  for (const one of given) {
-    const plain = plainAnswer(one, question);
+  const written = new Map<string, number>();
+  for (const one of given) written.set(one.trim(), (written.get(one.trim()) ?? 0) + 1);
+  const known = new Map<string, { forms: [string, number][]; count: number }>();
+  for (const form of written) {
+    const plain = plainAnswer(form[0], question);
     if (plain === '' || plain.length > 200 || decided.has(plain)) continue;
-    const here = known.get(plain) ?? { forms: new Map<string, number>(), count: 0 };
-    here.count++;
-    here.forms.set(one.trim(), (here.forms.get(one.trim()) ?? 0) + 1);
+    const here = known.get(plain) ?? { forms: [], count: 0 };
+    here.count += form[1];
+    here.forms.push(form);
     known.set(plain, here);
   }
   const misses: NearMiss[] = [];
   for (const [plain, { forms, count }] of known) {
     const like = right.find((one) => isNear(plain, one.plain));
     if (!like) continue;
-    const [text] = [...forms].sort((a, b) => b[1] - a[1])[0]!;
+    const [text] = forms.sort((a, b) => b[1] - a[1])[0]!;
     misses.push({ text, count, like: like.text });
   }
   return misses.sort((a, b) => b.count - a.count || (a.text < b.text ? -1 : 1));

@@ -278,15 +278,19 @@ export class HandMarking {
     this.at.update((at) => Math.min(this.lines().length - 1, Math.max(0, at + step)));
   }
 
+  /** Takes what was typed, for the learner it was typed for. @returns false where that cannot be. */
+  private settle(): boolean {
+    return this.typed() === '' || this.give(String(Number(this.typed())), 0);
+  }
+
   protected goTo(at: number): void {
-    // What was typed belongs to the learner it was typed for.
-    if (this.typed() !== '' && !this.give(String(Number(this.typed())), 0)) return;
+    if (!this.settle()) return;
     this.go(at - this.at());
     this.desk()?.nativeElement.focus();
   }
 
   protected nextOpen(): void {
-    if (this.typed() !== '' && !this.give(String(Number(this.typed())), 0)) return;
+    if (!this.settle()) return;
     const lines = this.lines();
     const from = this.at();
     const next = [...lines.keys()]
@@ -297,6 +301,7 @@ export class HandMarking {
 
   /** Opens the pass over another question. */
   protected open(question: Question): void {
+    if (!this.settle()) return;
     const made = handColumn(this.roll().columns, this.columnId(), this.worked(), question);
     if (made) this.store.dispatch(rollActions.change(made));
     this.store.dispatch(rollActions.openQuestion({ questionId: question.id }));
@@ -304,7 +309,7 @@ export class HandMarking {
   }
 
   protected close(): void {
-    if (this.typed() !== '' && !this.give(String(Number(this.typed())), 0)) return;
+    if (!this.settle()) return;
     this.store.dispatch(rollActions.openQuestion({ questionId: null }));
   }
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { nearMisses, plainAnswer } from '@scriptum/core/marks';
-import { isIn, learnerName, nameColumns, valueOf, type Entry, type Roll } from '@scriptum/core/roll';
+import { isIn, learnerName, nameColumns, valueOf, type Roll } from '@scriptum/core/roll';
 import { splitChoices, type Column } from '@scriptum/core/table';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
@@ -38,6 +38,10 @@ export class KeyForm {
     () =>
       Math.round(this.worked().questions.reduce((sum, { points }) => sum + Number(points), 0) * 1000) / 1000,
   );
+  protected readonly people = computed(() => {
+    const columns = nameColumns(this.columns());
+    return this.roll().entries.map((entry) => ({ id: entry.id, name: learnerName(entry, columns) }));
+  });
   /** What learners answered most often, question by question, to choose the right ones from. */
   protected readonly offered = computed(
     () => new Map(this.worked().questions.map((question) => [question.id, this.answersOf(question)])),
@@ -146,7 +150,7 @@ export class KeyForm {
     if (entry)
       this.takeAnswers(
         this.worked().questions.map(({ columnId }) => valueOf(entry, columnId)),
-        `the answers of ${this.nameOf(entry)} as the key`,
+        `the answers of ${learnerName(entry, nameColumns(this.columns()))} as the key`,
       );
   }
 
@@ -166,10 +170,6 @@ export class KeyForm {
       return { ...question, answers: texts.slice(0, 60).map((text) => ({ text: text.slice(0, 2000) })) };
     });
     this.set({ questions }, what);
-  }
-
-  protected nameOf(entry: Entry): string {
-    return learnerName(entry, nameColumns(this.columns()));
   }
 
   protected ticked(list: HTMLElement): string[] {
