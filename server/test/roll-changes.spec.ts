@@ -64,6 +64,42 @@ test('a workbook is read in a thread of its own, as it was asked for, and its fi
   expect(Buffer.from(await file.arrayBuffer()).equals(fixture('school-1900.ods'))).toBe(true);
 });
 
+test('an entry is added by hand and taken away again; sent twice it is there once; one with a paper stays', async () => {
+  const folio = await client.folioOf(CLASS, LETTER);
+  const name = columnOf(folio, 'Name');
+  const entry = {
+    id: `hand${folio.id.slice(0, 12)}`,
+    position: 3,
+    values: { [name]: 'Odalys' },
+    byHand: true,
+  };
+  for (let n = 0; n < 2; n++) expect(await patch(folio, { added: [entry] })).toMatchObject({ status: 200 });
+  const added = await load(folio);
+  expect(names(added)).toEqual(['Amara', 'Ilse', 'Zoë', 'Odalys']);
+  expect(added.roll.entries[3]).toEqual(entry);
+  // Nobody takes another folio's entry over by naming it.
+  const other = await client.folioOf(CLASS, LETTER);
+  const stranger = await newSchool(server);
+  const foreign = await stranger.folioOf(CLASS, LETTER);
+  for (const [place, by] of [
+    [other, client],
+    [foreign, stranger],
+  ] as const)
+    expect(await patch(place, { added: [{ ...entry, values: {} }] }, by)).toMatchObject({
+      status: 409,
+      body: { code: 'entry-known' },
+    });
+  expect(await patch(foreign, { taken: [entry.id] }, stranger)).toMatchObject({ status: 200 });
+  expect(names(await load(folio))).toEqual(['Amara', 'Ilse', 'Zoë', 'Odalys']);
+  await client.press(server, folio.id);
+  expect(await patch(folio, { taken: [entry.id] })).toMatchObject({
+    status: 409,
+    body: { code: 'entry-has-paper' },
+  });
+  expect(await patch(other, { taken: [other.roll.entries[1]!.id] })).toMatchObject({ status: 200 });
+  expect(names(await load(other))).toEqual(['Amara', 'Zoë']);
+});
+
 test('mended cells, columns and those left out are kept, and a patch that cannot be is refused whole', async () => {
   const folio = await client.folioOf(CLASS, LETTER);
   const [first, second] = folio.roll.entries;

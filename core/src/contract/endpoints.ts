@@ -134,7 +134,7 @@ export const ENDPOINTS = define({
   patchRoll: {
     method: 'patch',
     path: '/folios/{folioId}/roll',
-    summary: 'Change cells, columns or the key of the roll, or leave entries out',
+    summary: 'Change cells, columns or the key of the roll, add entries, leave them out or take them away',
     body: RollPatch,
     answer: Nothing,
   },

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import type { Sheet } from '../table/index.js';
-import { readCsv } from '../table/index.js';
+import { readCsv, SHEET_LIMITS } from '../table/index.js';
 import {
   applyJoin,
   applyPatch,
   applyRefresh,
   arrange,
+  blankEntry,
   changesNothing,
   guessJoinKey,
   guessKey,
@@ -85,9 +86,31 @@ describe('patches', () => {
     expect(taken.roll.entries[0]?.values['own']).toBeUndefined();
     expect(patched(taken.roll, taken.undo).roll.entries[0]?.values['own']).toBe('Otters');
   });
+  test('an entry that is added here stands last, is its own source, and can be taken away again', () => {
+    const made = blankEntry(roll, 'new');
+    const name = roll.columns[0]!.id;
+    const added = patched(roll, {
+      added: [{ ...made, values: { nowhere: 'x' } }],
+      cells: [{ entryId: 'new', columnId: name, text: 'Odalys' }],
+    });
+    expect(added.roll.entries.at(-1)).toEqual({ ...made, values: { [name]: 'Odalys' } });
+    expect(patched(added.roll, added.undo).roll).toEqual(roll);
+    const first = roll.entries[0]!;
+    const taken = patched(added.roll, { taken: [first.id, 'gone'] });
+    expect(taken.roll.entries).toHaveLength(roll.entries.length);
+    expect(patched(taken.roll, taken.undo).roll).toEqual(added.roll);
+    // What is sent twice is there once.
+    expect(patched(added.roll, { added: [made, made] }).roll).toEqual(added.roll);
+  });
+  test('a roll does not grow beyond its limit', () => {
+    const added = Array.from({ length: SHEET_LIMITS.rows }, (_, n) => ({
+      ...blankEntry({ columns: [], entries: [] }, `more${n}`),
+    }));
+    expect(applyPatch(roll, { added })).toMatchObject({ ok: false, problem: { code: 'too-many-rows' } });
+  });
   test('every patch is taken back by its undo (property)', () => {
     const cell = fc.record({
-      entryId: fc.constantFrom(...roll.entries.map(({ id }) => id)),
+      entryId: fc.constantFrom('x', ...roll.entries.map(({ id }) => id)),
       columnId: fc.constantFrom(...roll.columns.map(({ id }) => id)),
       text: fc.constantFrom('', 'a', '7', 'Amara', '8A'),
     });
@@ -98,6 +121,16 @@ describe('patches', () => {
     const patch = fc.record({
       cells: fc.array(cell, { maxLength: 6 }),
       leftOut: fc.array(out, { maxLength: 3 }),
+      added: fc.array(
+        fc.record({
+          id: fc.constantFrom('x', 'y'),
+          position: fc.nat({ max: 9 }),
+          values: fc.constant({}),
+          byHand: fc.boolean(),
+        }),
+        { maxLength: 2 },
+      ),
+      taken: fc.array(fc.constantFrom('x', 'y', ...roll.entries.map(({ id }) => id)), { maxLength: 2 }),
     });
     fc.assert(
       fc.property(fc.array(patch, { maxLength: 5 }), (patches) => {
@@ -219,6 +252,24 @@ describe('a newer version', () => {
     expect(
       refresh(roll, 'Student number,Name,Class\nS1,Amara,8A\n', { missing: 'keep' }).roll.entries[1]?.leftOut,
     ).toBeUndefined();
+  });
+  test('an entry that was added here stays in, until the source has it too', () => {
+    const roll = rollOf(KEYED);
+    const { roll: mine } = patched(roll, {
+      added: [blankEntry(roll, 'mine')],
+      cells: [
+        { entryId: 'mine', columnId: at(roll, 'Student number'), text: 'S9' },
+        { entryId: 'mine', columnId: at(roll, 'Name'), text: 'Odalys' },
+      ],
+    });
+    const { plan, roll: after } = refresh(mine, KEYED);
+    expect(plan.missing).toEqual([]);
+    expect(after).toEqual(mine);
+    const found = refresh(after, `${KEYED}S9,Odalys,8C\n`);
+    expect(found.plan.added).toEqual([]);
+    expect(found.roll.entries.at(-1)).toMatchObject({ id: 'mine', position: 3 });
+    expect(found.roll.entries.at(-1)).not.toHaveProperty('byHand');
+    expect(texts(found.roll, 'Class').at(-1)).toBe('8C');
   });
   test('a sheet with no column in common finds nobody again', () => {
     const { plan } = refresh(rollOf('Name,Class\nAmara,8A\nIlse,8B\n'), 'X,Y\n1,2\n3,4\n');

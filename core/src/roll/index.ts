@@ -2,7 +2,16 @@ export { carryWorked } from './carry-worked.js';
 export { arrange, PLAIN_VIEW, type ColumnFilter, type View } from './arrange.js';
 export { guessKey, keyOf, keyTroubles, plainKey } from './key.js';
 export { guessAddressColumn, learnerName, markNameColumns, nameColumns } from './learner.js';
-export { applyPatch, CellChange, describePatch, isEmptyPatch, RollPatch, type Patched } from './patch.js';
+export {
+  AddedEntry,
+  applyPatch,
+  blankEntry,
+  CellChange,
+  describePatch,
+  isEmptyPatch,
+  RollPatch,
+  type Patched,
+} from './patch.js';
 export { Entry, entryOf, isIn, makeRoll, meaningOf, presentRoll, Roll, SourceCell, valueOf } from './roll.js';
 export { columnFor, freeTitle, plainTitle } from './titles.js';
 export { guessJoinKey, WHOLE_NAME } from './join-key.js';

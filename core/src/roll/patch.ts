@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Identity } from '../worked/index.js';
 import { Column, refuse, SHEET_LIMITS, succeed, type Result } from '../table/index.js';
 import { learnerName, nameColumns } from './learner.js';
-import type { Entry, Roll, SourceCell } from './roll.js';
+import { Entry, type Roll, type SourceCell } from './roll.js';
 
 export const CellChange = z.object({
   entryId: Identity,
@@ -15,6 +15,21 @@ export const CellChange = z.object({
 });
 export type CellChange = z.infer<typeof CellChange>;
 
+const CellText = z.string().max(SHEET_LIMITS.cell);
+const ExactText = z.string().max(400);
+
+/** An entry that comes into the roll: a new one, or one that was taken away, with all that it had. */
+export const AddedEntry = Entry.omit({ worked: true }).extend({
+  id: Identity,
+  position: z.number().int().nonnegative().max(2_000_000_000),
+  values: z.record(Identity, CellText),
+  exact: z.record(Identity, ExactText).optional(),
+  mends: z.record(Identity, z.object({ text: CellText, exact: ExactText.optional() })).optional(),
+  leftOut: z.string().max(300).optional(),
+  tables: z.record(Identity, z.array(z.array(CellText))).optional(),
+});
+export type AddedEntry = z.infer<typeof AddedEntry>;
+
 /** One change to a roll, made and undone as a whole. */
 export const RollPatch = z.object({
   cells: z.array(CellChange).max(600_000).optional(),
@@ -24,6 +39,10 @@ export const RollPatch = z.object({
    * here may come and go.
    */
   columns: z.array(Column).max(SHEET_LIMITS.columns).optional(),
+  /** Entries that come in, at their positions. */
+  added: z.array(AddedEntry).max(SHEET_LIMITS.rows).optional(),
+  /** Entries that go. */
+  taken: z.array(Identity).max(SHEET_LIMITS.rows).optional(),
   key: z.array(Identity).max(6).optional(),
 });
 export type RollPatch = z.infer<typeof RollPatch>;
@@ -40,7 +59,8 @@ export interface Patched {
  * Applies a patch. A cell that comes to say what its source says is no longer a mended one. Entries and columns that
  * are not there any more are passed over, so that a patch made a moment ago still does what it can.
  *
- * @returns the new roll, or a refusal: `title-blank`, `title-taken`, `column-of-source`, `column-used-twice`.
+ * @returns the new roll, or a refusal: `title-blank`, `title-taken`, `column-of-source`, `column-used-twice`,
+ *   `too-many-rows`.
  */
 export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   let columns = roll.columns;
@@ -48,6 +68,10 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   const cells: CellChange[] = [];
   const changed = new Map<string, Entry>();
   const index = new Map(roll.entries.map((entry) => [entry.id, entry]));
+  const added = [...new Map((patch.added ?? []).map((entry) => [entry.id, entry])).values()].filter(
+    ({ id }) => !index.has(id),
+  );
+  if (roll.entries.length + added.length > SHEET_LIMITS.rows) return tooManyRows();
   const now = (entryId: string): Entry | undefined => changed.get(entryId) ?? index.get(entryId);
   if (patch.columns) {
     const checked = checkColumns(roll.columns, patch.columns);
@@ -64,13 +88,18 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
     }
   }
   const known = new Set(columns.map(({ id }) => id));
+  const worked = new Set(columns.filter((column) => column.worked).map(({ id }) => id));
+  for (const entry of added) {
+    index.set(entry.id, entry);
+    changed.set(entry.id, withKnown(entry, known));
+  }
   for (const change of patch.cells ?? []) {
     const entry = now(change.entryId);
     if (!entry || !known.has(change.columnId)) continue;
     const text = entry.values[change.columnId] ?? '';
     const exact = entry.exact?.[change.columnId];
     if (text === change.text && exact === change.exact) continue;
-    const after = withCell(entry, change);
+    const after = withCell(entry, change, Boolean(entry.byHand) && !worked.has(change.columnId));
     if (after === entry) continue;
     cells.push({
       entryId: entry.id,
@@ -90,24 +119,76 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
     changed.set(entryId, reason === null ? rest : { ...rest, leftOut: reason });
   }
   if (leftOut.length > 0) undo.leftOut = leftOut.reverse();
+  const taken = [...new Set(patch.taken)].flatMap((id) => now(id) ?? []);
+  if (taken.length > 0) undo.added = taken.map(({ worked: _, ...entry }) => entry);
+  if (added.length > 0) undo.taken = added.map(({ id }) => id);
   if (patch.key) undo.key = [...(roll.key ?? [])];
   const key = patch.key ? patch.key.filter((id) => known.has(id)) : roll.key?.filter((id) => known.has(id));
   return succeed({
     roll: {
       columns,
-      entries: changed.size > 0 ? roll.entries.map((entry) => changed.get(entry.id) ?? entry) : roll.entries,
+      entries: entriesAfter(roll.entries, changed, added, taken),
       ...(key ? { key } : {}),
     },
     undo,
-    touched: new Set(changed.keys()),
+    touched: new Set([...changed.keys(), ...taken.map(({ id }) => id)]),
   });
 }
 
+function entriesAfter(
+  before: readonly Entry[],
+  changed: ReadonlyMap<string, Entry>,
+  added: readonly AddedEntry[],
+  taken: readonly Entry[],
+): Entry[] {
+  if (changed.size === 0 && taken.length === 0) return before as Entry[];
+  const entries = before.map((entry) => changed.get(entry.id) ?? entry);
+  if (added.length > 0) {
+    entries.push(...added.map(({ id }) => changed.get(id)!));
+    entries.sort((a, b) => a.position - b.position);
+  }
+  if (taken.length === 0) return entries;
+  const gone = new Set(taken.map(({ id }) => id));
+  return entries.filter(({ id }) => !gone.has(id));
+}
+
+/** The entry with what it has in columns that are there. */
+function withKnown(entry: AddedEntry, known: ReadonlySet<string>): Entry {
+  const keep = <T>(record: Record<string, T> = {}): Record<string, T> =>
+    Object.fromEntries(Object.entries(record).filter(([id]) => known.has(id)));
+  return tidyEntry({
+    ...entry,
+    values: keep(entry.values),
+    exact: keep(entry.exact),
+    mends: keep(entry.mends),
+  });
+}
+
+const tooManyRows = (): Result<never> =>
+  refuse(
+    'too-many-rows',
+    `A roll may have at most ${SHEET_LIMITS.rows.toLocaleString('en')} entries. Start another folio for more.`,
+  );
+
+/** A blank entry behind all others, to be written by hand. */
+export const blankEntry = (roll: Roll, id: string): AddedEntry => ({
+  id,
+  position: roll.entries.reduce((last, { position }) => Math.max(last, position), -1) + 1,
+  values: {},
+  byHand: true,
+});
+
 /** True for a patch that changes nothing. */
 export const isEmptyPatch = (patch: RollPatch): boolean =>
-  !patch.cells?.length && !patch.leftOut?.length && !patch.columns && !patch.key;
+  !patch.cells?.length &&
+  !patch.leftOut?.length &&
+  !patch.added?.length &&
+  !patch.taken?.length &&
+  !patch.columns &&
+  !patch.key;
 
-function withCell(entry: Entry, { columnId, text, exact }: CellChange): Entry {
+/** @param own true where no source has the cell, so that there is nothing to remember. */
+function withCell(entry: Entry, { columnId, text, exact }: CellChange, own: boolean): Entry {
   const source: SourceCell = entry.mends?.[columnId] ?? {
     text: entry.values[columnId] ?? '',
     ...(entry.exact?.[columnId] === undefined ? {} : { exact: entry.exact[columnId] }),
@@ -115,6 +196,12 @@ function withCell(entry: Entry, { columnId, text, exact }: CellChange): Entry {
   const values = { ...entry.values, [columnId]: text };
   const { [columnId]: _mend, ...mends } = entry.mends ?? {};
   const { [columnId]: _exact, ...exacts } = entry.exact ?? {};
+  if (own)
+    return tidyEntry({
+      ...entry,
+      values,
+      exact: exact === undefined ? exacts : { ...exacts, [columnId]: exact },
+    });
   const back = text === source.text && (exact === undefined || exact === source.exact);
   if (back && !entry.mends?.[columnId]) return entry;
   const exactNow = back ? source.exact : exact;
@@ -176,6 +263,11 @@ function checkColumns(before: readonly Column[], after: readonly Column[]): Resu
 
 /** What a patch does, for the undo button: `the change to Amara Okafor, Email`, `412 cells`, `5 entries left out`. */
 export function describePatch(patch: RollPatch, roll: Roll): string {
+  const { added = [], taken = [] } = patch;
+  if (added.length + taken.length > 0) {
+    const [count, how] = added.length > 0 ? [added.length, 'added'] : [taken.length, 'taken away'];
+    return `${count === 1 ? '1 entry' : `${count.toLocaleString('en')} entries`} ${how}`;
+  }
   const [cell, ...more] = patch.cells ?? [];
   if (cell && more.length === 0 && !patch.columns) {
     const entry = roll.entries.find(({ id }) => id === cell.entryId);

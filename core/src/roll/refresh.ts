@@ -94,7 +94,8 @@ export function planRefresh(
     ],
     rows,
     added: sheet.rows.flatMap((_, row) => (taken.has(row) ? [] : [row])),
-    missing: roll.entries.filter((entry) => !rows.has(entry.id)).map((entry) => entry.id),
+    // What was added here no source has.
+    missing: roll.entries.filter((entry) => !rows.has(entry.id) && !entry.byHand).map((entry) => entry.id),
     changes,
     conflicts,
   };
@@ -145,7 +146,7 @@ export function applyRefresh(
       if (source.exact === undefined) delete exact[column.id];
       else exact[column.id] = source.exact;
     }
-    const { gone, leftOut, ...rest } = known;
+    const { gone, leftOut, byHand: _hand, ...rest } = known;
     // Left out only because it was missing: it is back.
     const out = gone && leftOut === GONE ? undefined : leftOut;
     return tidyEntry({
@@ -161,7 +162,13 @@ export function applyRefresh(
     const entry: Entry = { ...present.get(id)!, position: entries.length + n, gone: true };
     return decisions.missing === 'keep' || entry.leftOut !== undefined ? entry : { ...entry, leftOut: GONE };
   });
-  return { ...roll, columns, entries: [...entries, ...missing] };
+  const kept = roll.entries.filter((entry) => entry.byHand && !plan.rows.has(entry.id));
+  const last = entries.length + missing.length;
+  return {
+    ...roll,
+    columns,
+    entries: [...entries, ...missing, ...kept.map((entry, n) => ({ ...entry, position: last + n }))],
+  };
 }
 
 /** The reason of an entry that is left out because its source no longer has it. */

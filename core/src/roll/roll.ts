@@ -20,6 +20,8 @@ export const Entry = z.object({
   leftOut: z.string().optional(),
   /** True where the newest version of the source no longer has the entry. */
   gone: z.boolean().optional(),
+  /** True for an entry that was added here, and that no source has. */
+  byHand: z.boolean().optional(),
   /** The entry's own small tables, by source: the rows of a joined sheet that belong to it. */
   tables: z.record(z.string(), z.array(z.array(z.string()))).optional(),
   /** What worked columns come to, by column identity. Worked out, never kept. */

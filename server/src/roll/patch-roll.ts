@@ -1,8 +1,11 @@
-import { applyPatch, type RollPatch } from '@scriptum/core/roll';
-import type { EntityManager } from 'typeorm';
-import { fromProblem } from '../refusal.js';
+import { applyPatch, type Entry, type RollPatch } from '@scriptum/core/roll';
+import { SHEET_LIMITS } from '@scriptum/core/table';
+import { In, QueryFailedError, type EntityManager } from 'typeorm';
+import { conflict, fromProblem } from '../refusal.js';
+import { EntryRow, type FolioRow } from '../store/entities/folio.js';
+import { MessageRow, PaperRow } from '../store/entities/register.js';
 import { lockFolio } from '../store/folios.js';
-import { changeRoll, keepEntries, loadEntries, loadRoll } from '../store/rolls.js';
+import { addEntries, changeRoll, keepEntries, loadEntries, loadRoll } from '../store/rolls.js';
 
 /** Applies a patch to the folio's roll, reading and writing the entries that it touches. @throws Refusal */
 export async function patchRoll(
@@ -19,12 +22,68 @@ export async function patchRoll(
     ...new Set([
       ...(patch.cells ?? []).map(({ entryId }) => entryId),
       ...(patch.leftOut ?? []).map(({ entryId }) => entryId),
+      ...(patch.added ?? []).map(({ id }) => id),
+      ...(patch.taken ?? []),
     ]),
   ];
   const roll = all ? await loadRoll(manager, folio) : await loadEntries(manager, folio, touched);
   const patched = applyPatch(roll, patch);
   if (!patched.ok) throw fromProblem(patched.problem, 409);
-  const changed = patched.value.roll.entries.filter((entry) => patched.value.touched.has(entry.id));
-  await keepEntries(manager, folio, changed);
-  await changeRoll(manager, folio, patched.value.roll);
+  const { value } = patched;
+  const before = new Set(roll.entries.map(({ id }) => id));
+  const after = new Set(value.roll.entries.map(({ id }) => id));
+  await takeAway(
+    manager,
+    folio,
+    roll.entries.filter(({ id }) => !after.has(id)),
+  );
+  const changed = value.roll.entries.filter(({ id }) => value.touched.has(id));
+  await add(
+    manager,
+    folio,
+    changed.filter(({ id }) => !before.has(id)),
+  );
+  await keepEntries(
+    manager,
+    folio,
+    changed.filter(({ id }) => before.has(id)),
+  );
+  await changeRoll(manager, folio, value.roll);
+}
+
+/** A paper keeps the entry that it was made for. */
+async function takeAway(
+  manager: EntityManager,
+  { id: folioId, schoolId }: FolioRow,
+  entries: readonly Entry[],
+): Promise<void> {
+  for (let from = 0; from < entries.length; from += 1000) {
+    const ids = In(entries.slice(from, from + 1000).map(({ id }) => id));
+    const where = { folioId, schoolId, entryId: ids };
+    if ((await manager.existsBy(PaperRow, where)) || (await manager.existsBy(MessageRow, where)))
+      throw conflict(
+        'entry-has-paper',
+        'Papers were made for some of these entries, so they stay in the roll. Leave them out instead.',
+      );
+    await manager.delete(EntryRow, { id: ids, folioId, schoolId });
+  }
+}
+
+async function add(manager: EntityManager, folio: FolioRow, entries: readonly Entry[]): Promise<void> {
+  if (entries.length === 0) return;
+  const { id: folioId, schoolId } = folio;
+  const present = await manager.countBy(EntryRow, { folioId, schoolId });
+  if (present + entries.length > SHEET_LIMITS.rows)
+    throw conflict(
+      'too-many-rows',
+      `A roll may have at most ${SHEET_LIMITS.rows.toLocaleString('en')} entries. Start another folio for more.`,
+    );
+  try {
+    await addEntries(manager, folio, entries);
+  } catch (error) {
+    const taken =
+      error instanceof QueryFailedError && (error.driverError as { code?: string }).code === 'ER_DUP_ENTRY';
+    if (!taken) throw error;
+    throw conflict('entry-known', 'An entry with this identity exists already. Reload and add it again.');
+  }
 }

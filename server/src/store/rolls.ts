@@ -6,7 +6,7 @@ import { EntryRow, FolioRow } from './entities/folio.js';
 export async function loadRoll(manager: EntityManager, folio: FolioRow): Promise<Roll> {
   const rows = await manager.find(EntryRow, {
     where: { folioId: folio.id, schoolId: folio.schoolId },
-    order: { position: 'ASC' },
+    order: { position: 'ASC', id: 'ASC' },
   });
   return rollOf(folio, rows);
 }
@@ -37,7 +37,17 @@ const rollOf = (folio: FolioRow, rows: readonly EntryRow[]): Roll => ({
 });
 
 /** An entry as it is kept, without its keeper's columns. */
-export function entryOf({ id, position, values, exact, mends, leftOut, gone, tables }: EntryRow): Entry {
+export function entryOf({
+  id,
+  position,
+  values,
+  exact,
+  mends,
+  leftOut,
+  gone,
+  byHand,
+  tables,
+}: EntryRow): Entry {
   return {
     id,
     position,
@@ -46,6 +56,7 @@ export function entryOf({ id, position, values, exact, mends, leftOut, gone, tab
     ...(mends ? { mends } : {}),
     ...(leftOut === null ? {} : { leftOut }),
     ...(gone ? { gone } : {}),
+    ...(byHand ? { byHand } : {}),
     ...(tables ? { tables } : {}),
   };
 }
@@ -60,19 +71,29 @@ const rowOf = (folio: FolioRow, entry: Entry): EntryRow => ({
   mends: entry.mends ?? null,
   leftOut: entry.leftOut ?? null,
   gone: entry.gone ?? false,
+  byHand: entry.byHand ?? false,
   tables: entry.tables ?? null,
 });
 
 /** Puts a whole roll in the place of the folio's. */
 export async function replaceRoll(manager: EntityManager, folio: FolioRow, roll: Roll): Promise<void> {
   await manager.delete(EntryRow, { folioId: folio.id, schoolId: folio.schoolId });
-  for (let from = 0; from < roll.entries.length; from += 500) {
+  await addEntries(manager, folio, roll.entries);
+  await changeRoll(manager, folio, roll);
+}
+
+/** Puts in entries that are not there yet. */
+export async function addEntries(
+  manager: EntityManager,
+  folio: FolioRow,
+  entries: readonly Entry[],
+): Promise<void> {
+  for (let from = 0; from < entries.length; from += 500) {
     await manager.insert(
       EntryRow,
-      roll.entries.slice(from, from + 500).map((entry) => rowOf(folio, entry)),
+      entries.slice(from, from + 500).map((entry) => rowOf(folio, entry)),
     );
   }
-  await changeRoll(manager, folio, roll);
 }
 
 /** Keeps the entries that changed. */

@@ -52,6 +52,7 @@ export class EntryRow {
   @JsonColumn({ nullable: true }) mends!: Record<string, SourceCell> | null;
   @Column({ type: 'varchar', length: 300, nullable: true }) leftOut!: string | null;
   @Column({ type: 'boolean' }) gone!: boolean;
+  @Column({ type: 'boolean' }) byHand!: boolean;
   @JsonColumn({ nullable: true }) tables!: Record<string, string[][]> | null;
 }
 

@@ -6,6 +6,7 @@ import {
   inject,
   signal,
   untracked,
+  viewChild,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { arrange, type Entry } from '@scriptum/core/roll';
@@ -15,6 +16,8 @@ import { deskActions, deskFeature } from '../state/desk';
 import { rollActions, rollFeature } from '../state/roll';
 import { SheetDrop } from '../ui/sheet-drop';
 import { BringInView } from './bring-in/bring-in-view';
+import type { Box } from './grid/range';
+import { RangeBar } from './grid/range-bar';
 import { RollGrid, type GridWish } from './grid/roll-grid';
 import { CellPanel } from './margin/cell-panel';
 import { EntryPanel } from './margin/entry-panel';
@@ -34,6 +37,7 @@ import { WorkedView } from './worked/worked-view';
     FindingsList,
     OffersPanel,
     OfferView,
+    RangeBar,
     RollGrid,
     RollTools,
     SheetDrop,
@@ -61,6 +65,8 @@ export class RollStation {
     this.roll().columns.find(({ id, worked }) => worked && id === this.state().openWorked),
   );
   protected readonly activeColumnId = signal<string | null>(null);
+  private readonly grid = viewChild(RollGrid);
+  protected readonly choice = signal<Box>({ top: 0, bottom: 0, left: 0, right: 0 });
   /**
    * The order in which entries are shown. It follows the view and who is on the roll, not each cell: a row must not jump
    * away while somebody writes in it.
@@ -113,6 +119,12 @@ export class RollStation {
       case 'notice':
         this.store.dispatch(rollActions.notice({ text: wish.text }));
     }
+  }
+
+  protected rangeWish(wish: 'fill down' | 'clear' | 'focus'): void {
+    if (wish === 'fill down') this.grid()?.fillDown();
+    else if (wish === 'clear') this.grid()?.clear();
+    this.grid()?.focus();
   }
 
   /** Undo works in the whole station, where no text is being written. */

@@ -124,20 +124,19 @@ export const compare = createEffect(
         const source =
           purpose.kind === 'refresh' ? folio?.sources.find(({ id }) => id === purpose.sourceId) : null;
         if (source?.join) return of(bringingInActions.joinBy({ spec: source.join }));
-        const work = async (): Promise<Action> => {
-          await thread.sendRoll(roll);
+        const work = thread.withRoll(roll, async (desk): Promise<Action> => {
           if (purpose.kind === 'refresh') {
-            const result = await thread.desk().compare(purpose.sourceId, state.decisions.columns);
+            const result = await desk.compare(purpose.sourceId, state.decisions.columns);
             return either(result, (comparison) => bringingInActions.compared({ comparison }));
           }
-          const guess = await thread.desk().guessKey();
+          const guess = await desk.guessKey();
           const left = guess?.left ?? WHOLE_NAME;
           const right = guess?.right ?? WHOLE_NAME;
           return bringingInActions.joinBy({
             spec: { left: [left], right: [right], near: [], shape: 'columns', summaries: [] },
           });
-        };
-        return from(work()).pipe(catchError(refused));
+        });
+        return from(work).pipe(catchError(refused));
       }),
     ),
   { functional: true },
@@ -148,10 +147,13 @@ export const compareAgain = createEffect(
     actions.pipe(
       ofType(bringingInActions.decide),
       filter(({ decisions }) => decisions.columns !== undefined),
-      concatLatestFrom(() => store.select(bringingInFeature.selectBringingInState)),
-      switchMap(([, { purpose, decisions }]) =>
+      concatLatestFrom(() => [
+        store.select(bringingInFeature.selectBringingInState),
+        store.select(deskFeature.selectWritten),
+      ]),
+      switchMap(([, { purpose, decisions }, roll]) =>
         purpose.kind === 'refresh'
-          ? from(thread.desk().compare(purpose.sourceId, decisions.columns)).pipe(
+          ? from(thread.withRoll(roll, (desk) => desk.compare(purpose.sourceId, decisions.columns))).pipe(
               map((result) => either(result, (comparison) => bringingInActions.compared({ comparison }))),
               catchError(refused),
             )
@@ -167,7 +169,7 @@ export const planJoin = createEffect(
       ofType(bringingInActions.joinBy),
       concatLatestFrom(() => store.select(deskFeature.selectWritten)),
       switchMap(([{ spec }, roll]) =>
-        from(thread.sendRoll(roll).then(() => thread.desk().join(spec))).pipe(
+        from(thread.withRoll(roll, (desk) => desk.join(spec))).pipe(
           map((result) => either(result, (join) => bringingInActions.joinPlanned({ join }))),
           catchError(refused),
         ),

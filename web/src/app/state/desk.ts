@@ -47,6 +47,13 @@ function withFolio(state: DeskState, folio: Folio): DeskState {
   return { ...state, folio, settled: folio.roll, status: 'open', pickedId, trouble: null };
 }
 
+/** Who is picked once the roll has changed: where the picked one went, whoever stands in its place. */
+function pickedAfter(pickedId: string | null, before: Roll, { entries }: Roll): string | null {
+  if (before.entries.length <= entries.length || entries.some(({ id }) => id === pickedId)) return pickedId;
+  const at = before.entries.findIndex(({ id }) => id === pickedId);
+  return (entries[at] ?? entries.at(-1))?.id ?? null;
+}
+
 /** Names are kept for as long as an entry stays the same, since a large roll changes a cell at a time. */
 const known = new WeakMap<Entry, { columns: readonly Column[]; name: string }>();
 
@@ -83,12 +90,18 @@ export const deskFeature = createFeature({
     ),
     on(deskActions.failed, (state, { trouble }): DeskState => ({ ...state, trouble })),
     on(rollActions.changed, (state, { roll }): DeskState =>
-      state.folio ? { ...state, folio: { ...state.folio, roll } } : state,
+      state.folio
+        ? {
+            ...state,
+            folio: { ...state.folio, roll },
+            pickedId: pickedAfter(state.pickedId, state.folio.roll, roll),
+          }
+        : state,
     ),
-    on(marksActions.workedOut, (state, { texts, entryIds }): DeskState =>
-      texts.length === 0 && !(entryIds && state.worked.size > 0)
+    on(marksActions.workedOut, (state, { texts, entryIds, anew }): DeskState =>
+      texts.length === 0 && !(anew && state.worked.size > 0)
         ? state
-        : { ...state, worked: takeTexts(state, texts, entryIds) },
+        : { ...state, worked: takeTexts(state.worked, texts, entryIds, anew) },
     ),
     on(marksActions.findingsArrived, (state, { findings }): DeskState => ({
       ...state,

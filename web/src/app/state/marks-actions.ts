@@ -5,8 +5,8 @@ import type { WorkedTexts } from '../roll/thread/marks-desk';
 export const marksActions = createActionGroup({
   source: 'Marks',
   events: {
-    /** New texts of worked columns. `entryIds` says whose places they are, where everything was worked out anew. */
-    'Worked Out': props<{ texts: readonly WorkedTexts[]; entryIds: readonly string[] | null }>(),
+    /** New texts of worked columns, at the places of these entries; `anew` where they are all there are. */
+    'Worked Out': props<{ texts: readonly WorkedTexts[]; entryIds: readonly string[]; anew: boolean }>(),
     'Findings Arrived': props<{ findings: readonly Finding[] }>(),
   },
 });

@@ -18,12 +18,14 @@ function today(): string {
   return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 }
 
+const idsOf = (folio: Folio): string[] => folio.roll.entries.map(({ id }) => id);
+
 async function loadAll(thread: MarksThread, folio: Folio) {
   const tables = folio.sources
     .filter(({ columns }) => columns)
     .map(({ id, fileName, columns }) => ({ id, name: fileName, columns: columns! }));
   const texts = await thread.load(folio.roll, tables, today());
-  return marksActions.workedOut({ texts, entryIds: folio.roll.entries.map(({ id }) => id) });
+  return marksActions.workedOut({ texts, entryIds: idsOf(folio), anew: true });
 }
 
 /** Works the columns out in their thread: all of them for a roll that arrives, what depends on a change after it. */
@@ -35,7 +37,7 @@ export const workOut = createEffect(
       concatMap(([action, folio]) => {
         if (!hasWorked(folio)) {
           thread.forget();
-          return from([marksActions.workedOut({ texts: [], entryIds: [] })]);
+          return from([marksActions.workedOut({ texts: [], entryIds: [], anew: true })]);
         }
         const changed = action.type === rollActions.changed.type && thread.ready ? action : null;
         return from(
@@ -43,7 +45,9 @@ export const workOut = createEffect(
             ? thread
                 .change(changed.how === 'undo' ? changed.step.undo : changed.step.patch)
                 .then((texts) =>
-                  texts ? marksActions.workedOut({ texts, entryIds: null }) : loadAll(thread, folio),
+                  texts
+                    ? marksActions.workedOut({ texts, entryIds: idsOf(folio), anew: false })
+                    : loadAll(thread, folio),
                 )
             : loadAll(thread, folio),
         );

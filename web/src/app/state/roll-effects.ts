@@ -138,9 +138,7 @@ export const findOffers = createEffect(
       ofType(rollActions.askOffers),
       concatLatestFrom(() => store.select(deskFeature.selectWritten)),
       switchMap(([, roll]) =>
-        from(
-          thread.sendRoll(roll).then(() => thread.desk().offers(Array.from({ length: 24 }, () => newId()))),
-        ).pipe(
+        from(thread.withRoll(roll, (desk) => desk.offers(Array.from({ length: 24 }, () => newId())))).pipe(
           map((offers) => rollActions.offersArrived({ offers, roll })),
           catchError(failed),
         ),

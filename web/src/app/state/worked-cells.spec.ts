@@ -9,8 +9,7 @@ const roll: Roll = {
     { id: 'b', position: 1, values: { mark: 'by hand' } },
   ],
 };
-const state = { worked: new Map(), folio: { roll } };
-const all = takeTexts(state, [{ columnId: 'mark', places: null, texts: ['70', '80'] }], ['a', 'b']);
+const all = takeTexts(new Map(), [{ columnId: 'mark', places: null, texts: ['70', '80'] }], ['a', 'b'], true);
 
 test('texts go to the entries at their places; what was written by hand goes before them', () => {
   const merged = mergeWorked(roll, all);
@@ -19,7 +18,7 @@ test('texts go to the entries at their places; what was written by hand goes bef
 
 test('entries without new texts stay the same objects', () => {
   const before = mergeWorked(roll, all);
-  const next = takeTexts({ ...state, worked: all }, [{ columnId: 'mark', places: [0], texts: ['71'] }], null);
+  const next = takeTexts(all, [{ columnId: 'mark', places: [0], texts: ['71'] }], ['a', 'b'], false);
   const after = mergeWorked(roll, next);
   expect(valueOf(after.entries[0], 'mark')).toBe('71');
   expect(after.entries[1]).toBe(before.entries[1]);
@@ -27,11 +26,7 @@ test('entries without new texts stay the same objects', () => {
 });
 
 test('where everything is worked out anew, what was there before goes', () => {
-  const next = takeTexts(
-    { ...state, worked: all },
-    [{ columnId: 'level', places: null, texts: ['B'] }],
-    ['a'],
-  );
+  const next = takeTexts(all, [{ columnId: 'level', places: null, texts: ['B'] }], ['a'], true);
   expect([...next]).toEqual([['a', { level: 'B' }]]);
 });
 

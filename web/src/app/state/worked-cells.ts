@@ -7,25 +7,26 @@ export type WorkedCells = ReadonlyMap<string, Readonly<Record<string, string>>>;
 /**
  * The cells with new texts in them. Those of entries that did not change stay the same objects.
  *
- * @param entryIds whose places the texts are, where everything was worked out anew; what was there before goes.
+ * @param entryIds whose places the texts are.
+ * @param anew true where everything was worked out anew; what was there before goes.
  */
 export function takeTexts(
-  state: { readonly worked: WorkedCells; readonly folio: { readonly roll: Roll } | null },
+  before: WorkedCells,
   texts: readonly WorkedTexts[],
-  entryIds: readonly string[] | null,
+  entryIds: readonly string[],
+  anew: boolean,
 ): WorkedCells {
-  const ids = entryIds ?? state.folio?.roll.entries.map(({ id }) => id) ?? [];
   const fresh = new Map<string, Record<string, string>>();
   for (const { columnId, places, texts: list } of texts) {
     list.forEach((text, n) => {
-      const id = ids[places ? places[n]! : n];
+      const id = entryIds[places ? places[n]! : n];
       if (id === undefined) return;
       let cells = fresh.get(id);
-      if (!cells) fresh.set(id, (cells = entryIds ? {} : { ...state.worked.get(id) }));
+      if (!cells) fresh.set(id, (cells = anew ? {} : { ...before.get(id) }));
       cells[columnId] = text;
     });
   }
-  return entryIds ? fresh : new Map([...state.worked, ...fresh]);
+  return anew ? fresh : new Map([...before, ...fresh]);
 }
 
 const merged = new WeakMap<Entry, { cells: Readonly<Record<string, string>>; entry: Entry }>();

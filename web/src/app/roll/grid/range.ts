@@ -25,6 +25,12 @@ export const boxOf = ({ from, to }: Range): Box => ({
   right: Math.max(from.column, to.column),
 });
 
+/** All cells of some rows; the first one is the active one. */
+export const wholeRows = (from: number, to: number, { columns }: { columns: number }): Range => ({
+  from: { row: from, column: 0 },
+  to: { row: to, column: Math.max(0, columns - 1) },
+});
+
 export const one = (place: Place): Range => ({ from: place, to: place });
 
 /** The place moved by some rows and columns, inside a table of this size. */

@@ -21,7 +21,7 @@ import { Icon } from '../../ui/icon';
 import { ColumnHead } from './column-head';
 import { columnsInSight, columnWidths, HEADER, NUMBER, ROW, rowsInSight } from './geometry';
 import { stepOf } from './keys';
-import { boxOf, moved, one, type Place, type Range } from './range';
+import { boxOf, moved, one, wholeRows, type Box, type Place, type Range } from './range';
 import { clearedCells, copiedText, filledDown, pastedCells } from './range-cells';
 
 /** A cell as it is drawn. */
@@ -70,6 +70,8 @@ export class RollGrid implements OnDestroy {
   readonly picked = output<string>();
   readonly wish = output<GridWish>();
   readonly activeColumn = output<string | null>();
+  /** The cells that are chosen, by their places on screen. */
+  readonly choice = output<Box>();
 
   private readonly changes = inject(ChangeDetectorRef);
   private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
@@ -178,6 +180,7 @@ export class RollGrid implements OnDestroy {
       const column = this.columns()[this.active().column];
       this.activeColumn.emit(column?.id ?? null);
     });
+    effect(() => this.choice.emit(this.shape()));
   }
 
   ngOnDestroy(): void {
@@ -241,6 +244,30 @@ export class RollGrid implements OnDestroy {
     if (event.shiftKey) this.range.update(({ from }) => ({ from, to: { row, column } }));
     else this.go({ row, column });
     event.preventDefault();
+    this.focus();
+  }
+
+  /** A row's number chooses the row; with Shift, or by drawing over more, all up to there. */
+  protected numberDown(event: MouseEvent, row: number): void {
+    if (event.button !== 0) return this.down(event, row, 0);
+    this.commit();
+    this.chooseRows(event.shiftKey ? this.active().row : row, row);
+    event.preventDefault();
+    this.focus();
+  }
+
+  protected numberOver(event: MouseEvent, row: number): void {
+    if (event.buttons === 1 && !this.editing()) this.chooseRows(this.active().row, row);
+  }
+
+  private chooseRows(from: number, to: number): void {
+    this.range.set(wholeRows(from, to, this.size()));
+    const entry = this.entries()[from];
+    if (entry && entry.id !== this.pickedId()) this.picked.emit(entry.id);
+  }
+
+  /** Back to the keys of the table. */
+  focus(): void {
     this.scroller().nativeElement.focus({ preventScroll: true });
   }
 
@@ -289,8 +316,10 @@ export class RollGrid implements OnDestroy {
     if (command) {
       if (event.key === 'z' || event.key === 'Z') this.ask(event, { kind: event.shiftKey ? 'redo' : 'undo' });
       else if (event.key === 'y') this.ask(event, { kind: 'redo' });
-      else if (event.key === 'd') this.fillDown(event);
-      else if (event.key === 'a') {
+      else if (event.key === 'd') {
+        event.preventDefault();
+        this.fillDown();
+      } else if (event.key === 'a') {
         event.preventDefault();
         const { rows, columns } = this.size();
         this.range.set({ from: { row: 0, column: 0 }, to: { row: rows - 1, column: columns - 1 } });
@@ -298,10 +327,16 @@ export class RollGrid implements OnDestroy {
       return;
     }
     if (event.altKey) return;
-    if (event.key === 'ContextMenu' || (event.shiftKey && event.key === 'F10')) this.openMenu(event);
+    if (event.key === ' ' && event.shiftKey) {
+      event.preventDefault();
+      const { top, bottom } = this.shape();
+      this.chooseRows(top, bottom);
+    } else if (event.key === 'ContextMenu' || (event.shiftKey && event.key === 'F10')) this.openMenu(event);
     else if (event.key === 'Enter' || event.key === 'F2') this.edit(event, false);
-    else if (event.key === 'Delete' || event.key === 'Backspace') this.clear(event);
-    else if (event.key === 'Escape') this.range.set(one(this.active()));
+    else if (event.key === 'Delete' || event.key === 'Backspace') {
+      event.preventDefault();
+      this.clear();
+    } else if (event.key === 'Escape') this.range.set(one(this.active()));
     else if ((event.key.length === 1 || event.key === 'Process') && event.key !== '?') this.edit(event, true);
   }
 
@@ -345,7 +380,7 @@ export class RollGrid implements OnDestroy {
       event.preventDefault();
       this.commit();
       this.go(moved(this.active(), step[0], step[1], this.size()));
-      this.scroller().nativeElement.focus({ preventScroll: true });
+      this.focus();
     } else if (event.key === 'Enter') {
       event.preventDefault();
       const box = event.target as HTMLTextAreaElement;
@@ -353,7 +388,7 @@ export class RollGrid implements OnDestroy {
     } else if (event.key === 'Escape') {
       event.preventDefault();
       this.editing.set(null);
-      this.scroller().nativeElement.focus({ preventScroll: true });
+      this.focus();
     }
   }
 
@@ -369,14 +404,12 @@ export class RollGrid implements OnDestroy {
     this.wish.emit({ kind: 'cells', cells: [{ entryId: entry.id, columnId: column.id, text }] });
   }
 
-  private clear(event: Event): void {
-    event.preventDefault();
+  clear(): void {
     const cells = clearedCells(this.table(), this.shape());
     if (cells.length > 0) this.wish.emit({ kind: 'cells', cells });
   }
 
-  private fillDown(event: Event): void {
-    event.preventDefault();
+  fillDown(): void {
     const cells = filledDown(this.table(), this.shape());
     this.wish.emit(
       cells
@@ -389,7 +422,7 @@ export class RollGrid implements OnDestroy {
     if (this.editing()) return;
     event.preventDefault();
     event.clipboardData?.setData('text/plain', copiedText(this.table(), this.shape()));
-    if (cut) this.clear(event);
+    if (cut) this.clear();
   }
 
   protected paste(event: ClipboardEvent): void {

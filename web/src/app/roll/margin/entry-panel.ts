@@ -1,16 +1,25 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  Injector,
+  linkedSignal,
+  viewChild,
+} from '@angular/core';
 import { Store } from '@ngrx/store';
 import { deskFeature } from '../../state/desk';
 import { registerFeature } from '../../state/register';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
-
-const REASONS = ['Has left the school', 'Did not take part', 'Gets it another way'];
+import { ReasonForm } from '../../ui/reason-form';
 
 /** The picked learner: leaving out and taking back, and what the register has of them. */
 @Component({
   selector: 'sc-entry-panel',
-  imports: [Icon],
+  imports: [Icon, ReasonForm],
   templateUrl: './entry-panel.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -21,7 +30,8 @@ export class EntryPanel {
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   private readonly papers = this.store.selectSignal(registerFeature.selectPresent);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
-  protected readonly reasons = REASONS;
+  private readonly injector = inject(Injector);
+  private readonly way = viewChild<ElementRef<HTMLElement>>('way');
   protected readonly name = computed(() => this.names().get(this.entry()?.id ?? '') ?? '');
   protected readonly paper = computed(() =>
     this.papers().find(({ entryId }) => entryId === this.entry()?.id),
@@ -41,26 +51,23 @@ export class EntryPanel {
   });
 
   protected leaveOut(reason: string): void {
-    const entry = this.entry();
-    const text = reason.trim();
-    if (!entry || !text) return;
-    this.asking.set(false);
-    this.store.dispatch(
-      rollActions.change({
-        patch: { leftOut: [{ entryId: entry.id, reason: text.slice(0, 300) }] },
-        what: `leaving out ${this.name()}`,
-      }),
-    );
+    this.setReason(reason, `leaving out ${this.name()}`);
   }
 
   protected takeBack(): void {
+    this.setReason(null, `taking ${this.name()} back`);
+  }
+
+  private setReason(reason: string | null, what: string): void {
     const entry = this.entry();
     if (!entry) return;
-    this.store.dispatch(
-      rollActions.change({
-        patch: { leftOut: [{ entryId: entry.id, reason: null }] },
-        what: `taking ${this.name()} back`,
-      }),
-    );
+    this.store.dispatch(rollActions.change({ patch: { leftOut: [{ entryId: entry.id, reason }] }, what }));
+    this.cancel();
+  }
+
+  /** Ends the asking; the button that stands there afterwards is the one to go on from. */
+  protected cancel(): void {
+    this.asking.set(false);
+    afterNextRender(() => this.way()?.nativeElement.focus(), { injector: this.injector });
   }
 }

@@ -7,7 +7,7 @@ export type Distant<Desk> = {
 };
 
 /** What takes a roll a piece at a time. */
-interface RollTaker {
+export interface RollTaker {
   takeRoll(columns: Column[], key: string[] | undefined): Promise<void>;
   takeEntries(entries: Entry[]): Promise<void>;
 }
@@ -20,4 +20,29 @@ export async function sendInPieces(desk: RollTaker, roll: Roll): Promise<void> {
   await desk.takeRoll(roll.columns, roll.key);
   for (let from = 0; from < roll.entries.length; from += PIECE)
     await desk.takeEntries(roll.entries.slice(from, from + PIECE) as Entry[]);
+}
+
+/**
+ * A thread's copy of the roll. Work over it takes turns: two rolls that travel at once would be mixed up, and work would
+ * find the roll of somebody else's.
+ */
+export class RollThere<Desk extends RollTaker> {
+  private sent: Roll | null = null;
+  private turn: Promise<unknown> = Promise.resolve();
+
+  constructor(private readonly desk: Desk) {}
+
+  /** Brings the copy up to date, and does the work over it. */
+  with<T>(roll: Roll, work: (desk: Desk) => Promise<T>): Promise<T> {
+    const done = this.turn.then(async () => {
+      if (this.sent !== roll) {
+        this.sent = null;
+        await sendInPieces(this.desk, roll);
+        this.sent = roll;
+      }
+      return work(this.desk);
+    });
+    this.turn = done.catch(() => undefined);
+    return done;
+  }
 }

@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { Roll } from '@scriptum/core/roll';
 import type { Result } from '@scriptum/core/table';
 import { wrap } from 'comlink';
-import { sendInPieces, type Distant } from './pieces';
+import { RollThere, type Distant } from './pieces';
 import type { OpenedView, SheetDesk } from './sheet-desk';
 
 const kindOf = (name: string): 'text' | 'workbook' => (/\.(csv|tsv|txt)$/i.test(name) ? 'text' : 'workbook');
@@ -12,7 +12,7 @@ const kindOf = (name: string): 'text' | 'workbook' => (/\.(csv|tsv|txt)$/i.test(
 export class SheetThread {
   private worker: Worker | null = null;
   private remote: Distant<SheetDesk> | null = null;
-  private sent: Roll | null = null;
+  private there: RollThere<Distant<SheetDesk>> | null = null;
   /** Milliseconds for a byte. A workbook is packed, and so takes longer than it looks. */
   private readonly pace = { text: 1e-4, workbook: 6e-4 };
   /** The file that is being brought in; bytes do not belong into the store. */
@@ -26,11 +26,10 @@ export class SheetThread {
     return this.remote;
   }
 
-  /** Brings the thread's copy of the roll up to date, a piece at a time. */
-  async sendRoll(roll: Roll): Promise<void> {
-    if (this.sent === roll) return;
-    await sendInPieces(this.desk(), roll);
-    this.sent = roll;
+  /** Does work over a roll, of which the thread keeps a copy. */
+  withRoll<T>(roll: Roll, work: (desk: Distant<SheetDesk>) => Promise<T>): Promise<T> {
+    this.there ??= new RollThere(this.desk());
+    return this.there.with(roll, work);
   }
 
   /** Reads a file, and remembers how long one of its kind takes. */
@@ -53,6 +52,6 @@ export class SheetThread {
     this.worker?.terminate();
     this.worker = null;
     this.remote = null;
-    this.sent = null;
+    this.there = null;
   }
 }
