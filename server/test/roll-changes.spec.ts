@@ -165,6 +165,24 @@ test('a newer version keeps who is who, so that no family is written to twice', 
   expect(next.again.map(({ learner }) => learner)).toEqual(['Amara Okonjo']);
 });
 
+test('a newer version of the roll has what its joined sheets say of people who are new or changed', async () => {
+  const folio = await client.folioOf(CLASS, LETTER);
+  const join = { left: [columnOf(folio, 'Student number')], right: ['No'], shape: 'columns' };
+  const { body } = await take(folio.id, 'No,House\nS1,Reed\nS2,Fen\nS3,Elm\nS4,Ash\n', {
+    kind: 'join',
+    join,
+  } as BringIn['as']);
+  const house = columnOf(body, 'House');
+  await patch(body, { cells: [{ entryId: body.roll.entries[0]!.id, columnId: house, text: 'Oak' }] });
+  const newer =
+    'Student number,Name,Mail,House\nS1,Amara,a@families.example,x\nS3,Ilse,i@families.example,x\nS4,Bo,b@families.example,x\n';
+  const { body: after } = await take(folio.id, newer, { kind: 'refresh', sourceId: folio.sources[0]!.id });
+  // The mended cell stays mended; the file's own column of that title does not stand beside the joined one.
+  expect(names(after)).toEqual(['Amara', 'Ilse', 'Bo', 'Ilse']);
+  expect(after.roll.entries.map(({ values }) => values[house])).toEqual(['Oak', 'Elm', 'Ash', 'Fen']);
+  expect(after.roll.columns.map(({ title }) => title)).toEqual(['Student number', 'Name', 'Mail', 'House']);
+});
+
 test('a joined sheet gives columns that fields can use; it is taken out again; and all of it can be had back', async () => {
   const folio = await client.folioOf(CLASS, LETTER);
   const join = { left: [columnOf(folio, 'Student number')], right: ['No'], shape: 'columns' };

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import type { Sheet } from '../table/index.js';
+import type { Worked } from '../worked/index.js';
 import { readCsv, SHEET_LIMITS } from '../table/index.js';
 import {
   applyJoin,
@@ -16,6 +17,7 @@ import {
   PLAIN_VIEW,
   planJoin,
   planRefresh,
+  proposeKey,
   takeOutSource,
   WHOLE_NAME,
   type JoinSpec,
@@ -46,6 +48,7 @@ function patched(roll: Roll, patch: RollPatch): { roll: Roll; undo: RollPatch } 
   if (!result.ok) throw new Error(result.problem.message);
   return result.value;
 }
+const worked = (): Worked => ({ kind: 'expression', formula: [], rounding: null });
 const mend = (roll: Roll, row: number, title: string, text: string): Roll =>
   patched(roll, { cells: [{ entryId: roll.entries[row]!.id, columnId: at(roll, title), text }] }).roll;
 
@@ -195,6 +198,18 @@ describe('keys', () => {
     expect(keyTroubles(mend(roll, 1, 'Student number', '')).blank).toHaveLength(1);
     expect(rollOf('Name,Class\nA,8A\n').key).toBeUndefined();
   });
+  test('a column of identity numbers that tells nearly all apart is proposed, with those whom it does not', () => {
+    const roll = rollOf('Student number,Name\nS1,Amara\nS2,Ilse\nS2,Bo\nS4,Zoë\n');
+    expect(roll.key).toBeUndefined();
+    const proposal = proposeKey(roll)!;
+    expect(proposal.column.title).toBe('Student number');
+    expect(proposal.repeated.map((group) => group.map(({ id }) => id))).toEqual([
+      [roll.entries[1]!.id, roll.entries[2]!.id],
+    ]);
+    expect(proposeKey({ ...roll, key: [proposal.column.id] })).toBeNull();
+    expect(proposeKey(rollOf('Student number,Name\nS1,Amara\nS1,Ilse\n,Bo\n'))).toBeNull();
+    expect(proposeKey(rollOf('Name,Class\nA,8A\nB,8A\n'))).toBeNull();
+  });
 });
 
 describe('a newer version', () => {
@@ -270,6 +285,68 @@ describe('a newer version', () => {
     expect(found.roll.entries.at(-1)).toMatchObject({ id: 'mine', position: 3 });
     expect(found.roll.entries.at(-1)).not.toHaveProperty('byHand');
     expect(texts(found.roll, 'Class').at(-1)).toBe('8C');
+  });
+  test('where the key is blank or stands twice, name and address tell who is meant', () => {
+    const roll = {
+      ...rollOf('Student number,Name,Mark\nS1,Amara,1\nS2,Ilse,2\nS2,Bo,3\n,Zoë,4\nS5,Odalys,5\n'),
+    };
+    const keyed = { ...roll, key: [at(roll, 'Student number')] };
+    // Bo's number was put right, Zoë has one now, Odalys has lost hers; Ilse and Bo stand the other way round.
+    const { plan, roll: after } = refresh(
+      keyed,
+      'Student number,Name,Mark\nS3,Bo,6\nS2,Ilse,6\nS1,Amara,6\nS4,Zoë,6\n,Odalys,6\n',
+    );
+    expect([plan.added, plan.missing]).toEqual([[], []]);
+    const ids = (names: string[]): string[] =>
+      names.map((name) => roll.entries.find(({ values }) => Object.values(values).includes(name))!.id);
+    expect(after.entries.map(({ id }) => id)).toEqual(ids(['Bo', 'Ilse', 'Amara', 'Zoë', 'Odalys']));
+  });
+  test('another key is another person, whatever the name', () => {
+    const roll = rollOf(KEYED);
+    const { plan } = refresh(roll, 'Student number,Name,Class\nS7,Amara,8A\nS2,Ilse,8B\nS3,Zoë,8A\n');
+    expect([plan.added, plan.missing]).toEqual([[0], [roll.entries[0]!.id]]);
+  });
+  test('a column that was renamed and changed is found by a title that is nearly the same; numbers must agree', () => {
+    const roll = rollOf('Student number,Name,Mark,Test 1\nS1,Amara,5,1\nS2,Ilse,6,2\n');
+    const { plan } = refresh(roll, 'Student number,Name,Mark (final),Test 2\nS1,Amara,7,3\nS2,Ilse,8,4\n');
+    expect(plan.columns.map(({ how }) => how)).toEqual(['same', 'same', 'renamed', 'removed', 'new']);
+  });
+  test('no column stands twice: those worked out here or joined are left aside, those added here are the source’s', () => {
+    const base = rollOf(KEYED);
+    const joined: Roll = {
+      ...base,
+      columns: [
+        ...base.columns,
+        { id: 'house', title: 'House', sourceId: 'other', sourceTitle: 'House' },
+        { id: 'rank', title: 'Rank', worked: worked() },
+      ],
+    };
+    const { roll } = patched(joined, {
+      columns: [...joined.columns, { id: 'team', title: 'Team' }],
+      cells: [{ entryId: joined.entries[0]!.id, columnId: 'team', text: 'Otters' }],
+    });
+    const csv =
+      'Student number,Name,Class,House,Rank,team\nS1,Amara,8A,Reed,1,Otters\nS2,Ilse,8B,Fen,2,Hares\nS3,Zoë,8A,Fen,3,\n';
+    const { plan, roll: after } = refresh(roll, csv);
+    expect(plan.columns.filter(({ how }) => how === 'elsewhere').map(({ columnId }) => columnId)).toEqual([
+      'house',
+      'rank',
+    ]);
+    expect(after.columns.map(({ title }) => title)).toEqual([
+      'Student number',
+      'Name',
+      'Class',
+      'House',
+      'Rank',
+      'Team',
+    ]);
+    expect(after.columns.find(({ id }) => id === 'team')).toMatchObject({ sourceId: 'base' });
+    expect(texts(after, 'Team')).toEqual(['Otters', 'Hares', '']);
+    expect(changesNothing(refresh(after, csv).plan)).toBe(true);
+    // And as a new column where people want it.
+    expect(refresh(roll, csv, { columns: { House: null } }).roll.columns.map(({ title }) => title)).toContain(
+      'House (2)',
+    );
   });
   test('a sheet with no column in common finds nobody again', () => {
     const { plan } = refresh(rollOf('Name,Class\nAmara,8A\nIlse,8B\n'), 'X,Y\n1,2\n3,4\n');

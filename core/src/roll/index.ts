@@ -1,6 +1,6 @@
 export { carryWorked } from './carry-worked.js';
 export { arrange, PLAIN_VIEW, type ColumnFilter, type View } from './arrange.js';
-export { guessKey, keyOf, keyTroubles, plainKey } from './key.js';
+export { guessKey, keyOf, keyTroubles, plainKey, proposeKey, type KeyProposal } from './key.js';
 export { guessAddressColumn, learnerName, markNameColumns, nameColumns } from './learner.js';
 export {
   AddedEntry,
@@ -29,6 +29,7 @@ export {
   type ColumnPair,
   type RefreshPlan,
 } from './refresh.js';
+export { readingLike, type ReadableFile } from './reading-like.js';
 export { summarise } from './summary.js';
 export {
   domainCounts,

@@ -4,7 +4,7 @@ import { columnsAt, keyText, together, WHOLE_NAME } from './join-key.js';
 import { nameColumns } from './learner.js';
 import { nearMatches, type NearMatch } from './near-matches.js';
 import { tidyEntry } from './patch.js';
-import { freeTitle } from './titles.js';
+import { freeTitle, plainTitle } from './titles.js';
 import { valueOf, type Entry, type Roll } from './roll.js';
 import { summarise } from './summary.js';
 
@@ -131,7 +131,15 @@ export function applyJoin(
       ? []
       : sheet.columns.flatMap((column, at) => {
           if (!wanted(column.title)) return [];
-          const old = known(({ sourceTitle, summary }) => !summary && sourceTitle === column.title);
+          const old =
+            known(({ sourceTitle, summary }) => !summary && sourceTitle === column.title) ??
+            known(
+              ({ sourceTitle, summary }) =>
+                !summary &&
+                sourceTitle !== undefined &&
+                plainTitle(sourceTitle) === plainTitle(column.title) &&
+                !sheet.columns.some(({ title }) => title === sourceTitle),
+            );
           if (old) titles.add(old.title);
           return [{ column: old ?? { ...column, sourceId: source.id, title: titled(column.title) }, at }];
         });

@@ -48,3 +48,32 @@ export function keyTroubles(roll: Roll): { repeated: Entry[][]; blank: Entry[] }
   }
   return { repeated: [...groups.values()].filter((group) => group.length > 1), blank };
 }
+
+/** A column that tells nearly everybody apart, with those whom it does not. */
+export interface KeyProposal {
+  readonly column: Column;
+  readonly repeated: readonly (readonly Entry[])[];
+  readonly blank: readonly Entry[];
+}
+
+/** The share of entries that a proposed key may leave untold. */
+const UNTOLD = 0.1;
+
+/** The column of identity numbers that would do as the key, where none is chosen; null where there is none. */
+export function proposeKey(roll: Roll): KeyProposal | null {
+  if (roll.key?.length || roll.entries.length < 2) return null;
+  const proposals = roll.columns
+    .filter(({ title, worked }) => !worked && KEY_TITLE.test(plainTitle(title)))
+    .map((column) => {
+      const troubles = keyTroubles({ ...roll, key: [column.id] });
+      const untold =
+        troubles.blank.length + troubles.repeated.reduce((sum, { length }) => sum + length - 1, 0);
+      return { column, untold, ...troubles };
+    })
+    .filter(
+      ({ untold }) => untold <= Math.max(1, roll.entries.length * UNTOLD) && untold * 2 < roll.entries.length,
+    )
+    .sort((a, b) => a.untold - b.untold);
+  const [first] = proposals;
+  return first ? { column: first.column, repeated: first.repeated, blank: first.blank } : null;
+}

@@ -1,3 +1,4 @@
+import { distance } from 'fastest-levenshtein';
 import type { Column, Sheet } from '../table/index.js';
 import { keyOf, plainKey } from './key.js';
 import { guessAddressColumn, nameColumns } from './learner.js';
@@ -48,10 +49,22 @@ export function pairByTitle(
   return pairs;
 }
 
+/** True for titles that say nearly the same, as `Mark` and `Mark (final)`; numbers that differ are never alike. */
+function alikeTitles(before: string, after: string): boolean {
+  const [one, other] = [plainTitle(before), plainTitle(after)].sort((a, b) => a.length - b.length) as [
+    string,
+    string,
+  ];
+  if (one.length < 4 || numbersIn(one) !== numbersIn(other)) return false;
+  return other.startsWith(one) || other.endsWith(one) || distance(one, other) <= Math.max(1, one.length / 5);
+}
+
+const numbersIn = (text: string): string => text.match(/\p{N}+/gu)?.join(' ') ?? '';
+
 /** The share of equal cells from which a column under another title is taken for the same. */
 const ALIKE = 0.8;
 
-/** The same, with columns under another title found by their cells. */
+/** The same, with columns under another title found by their cells, or where only one has a title that is nearly the same. */
 export function pairByCells(
   own: readonly Column[],
   sheet: Sheet,
@@ -92,10 +105,27 @@ export function pairByCells(
     pairs.set(column.id, at);
     used.add(at);
   }
+  const alike = scored.filter(
+    ({ column, at }) =>
+      !pairs.has(column.id) &&
+      !used.has(at) &&
+      alikeTitles(column.sourceTitle ?? column.title, sheet.columns[at]!.title),
+  );
+  for (const { column, at } of alike)
+    if (alike.filter((one) => one.column === column || one.at === at).length === 1) pairs.set(column.id, at);
   return pairs;
 }
 
-/** Finds each entry's row. Every step pairs only what the steps before left over. */
+/** How an entry and a row are compared: equal texts are a pair, null is none. */
+interface Likeness {
+  readonly entry: (entry: Entry) => string | null;
+  readonly row: (row: number) => string | null;
+}
+
+/**
+ * Finds each entry's row. Every step pairs only what the steps before left over. A key that stands once on each side
+ * decides; where it is blank or stands twice, the whole row, then name and address tell who is meant.
+ */
 export function pairEntries(
   roll: Roll,
   sheet: Sheet,
@@ -103,19 +133,15 @@ export function pairEntries(
 ): Map<string, number> {
   const rows = new Map<string, number>();
   const free = new Set(sheet.rows.map((_, row) => row));
-  const match = (
-    keyOfEntry: (entry: Entry) => string | null,
-    keyOfRow: (row: number) => string | null,
-    onlyOnce: boolean,
-  ): void => {
+  const match = (by: Likeness, onlyOnce: boolean): void => {
     const waiting = new Map<string, number[]>();
     for (const row of free) {
-      const key = keyOfRow(row);
+      const key = by.row(row);
       if (key !== null) waiting.set(key, [...(waiting.get(key) ?? []), row]);
     }
     const asking = new Map<string, Entry[]>();
     for (const entry of roll.entries) {
-      const key = rows.has(entry.id) ? null : keyOfEntry(entry);
+      const key = rows.has(entry.id) ? null : by.entry(entry);
       if (key !== null && waiting.has(key)) asking.set(key, [...(asking.get(key) ?? []), entry]);
     }
     for (const [key, entries] of asking) {
@@ -127,42 +153,73 @@ export function pairEntries(
       });
     }
   };
-  const cellsOf = (columnIds: readonly string[]) => {
+  const cellsOf = (columnIds: readonly string[]): Likeness | null => {
     const at = columnIds.map((id) => pairs.get(id));
     if (at.length === 0 || at.includes(undefined)) return null;
     return {
-      entry: (entry: Entry) => joined(columnIds.map((id) => sourceCell(entry, id).text)),
-      row: (row: number) => joined(at.map((j) => sheet.rows[row]![j!] ?? '')),
+      entry: (entry) => joined(columnIds.map((id) => sourceCell(entry, id).text)),
+      row: (row) => joined(at.map((j) => sheet.rows[row]![j!] ?? '')),
     };
   };
-  const key = roll.key?.length ? cellsOf(roll.key) : null;
-  if (key) {
-    const mended = (entry: Entry): string | null => keyOf(entry, roll.key!);
-    match(key.entry, key.row, false);
-    // A key that was mended here is found by its mended form as well.
-    match(mended, key.row, true);
-    return rows;
-  }
   const all = [...pairs.keys()];
   // With no column in common nothing tells who is who.
   if (all.length === 0) return rows;
-  match(
-    (entry) => JSON.stringify(all.map((id) => sourceCell(entry, id).text)),
-    (row) => JSON.stringify(all.map((id) => sheet.rows[row]![pairs.get(id)!] ?? '')),
-    false,
-  );
+  const whole: Likeness = {
+    entry: (entry) => JSON.stringify(all.map((id) => sourceCell(entry, id).text)),
+    row: (row) => JSON.stringify(all.map((id) => sheet.rows[row]![pairs.get(id)!] ?? '')),
+  };
   const names = nameColumns(roll.columns).map(({ id }) => id);
   const address = guessAddressColumn(roll)?.id;
-  const steps = [
+  const people = [
     ...(address ? [[...names, address]] : []),
     names,
     ...(address && !names.includes(address) ? [[address]] : []),
-  ];
-  for (const step of steps) {
-    const cells = cellsOf(step);
-    if (cells) match(cells.entry, cells.row, true);
+  ].flatMap((columnIds) => cellsOf(columnIds) ?? []);
+  const key = roll.key?.length ? cellsOf(roll.key) : null;
+  if (!key) {
+    match(whole, false);
+    for (const one of people) match(one, true);
+    return rows;
   }
+  match(both(key, whole), false);
+  for (const one of people) match(both(key, one), true);
+  match(key, true);
+  // A key that was mended here is found by its mended form as well.
+  match({ entry: (entry) => keyOf(entry, roll.key!), row: key.row }, true);
+  const toldApart = {
+    entry: once(roll.entries.map((entry) => key.entry(entry))),
+    row: once(sheet.rows.map((_, row) => key.row(row))),
+  };
+  const untoldEntry = (entry: Entry): boolean => !toldApart.entry.has(key.entry(entry));
+  const untoldRow = (row: number): boolean => !toldApart.row.has(key.row(row));
+  for (const { entry: ofEntry, row: ofRow } of people) {
+    match({ entry: (entry) => (untoldEntry(entry) ? ofEntry(entry) : null), row: ofRow }, true);
+    match({ entry: ofEntry, row: (row) => (untoldRow(row) ? ofRow(row) : null) }, true);
+  }
+  match(key, false);
   return rows;
+}
+
+const both = (a: Likeness, b: Likeness): Likeness => {
+  const together = (one: string | null, other: string | null): string | null =>
+    one === null || other === null ? null : `${one}\u0001${other}`;
+  return {
+    entry: (entry) => together(a.entry(entry), b.entry(entry)),
+    row: (row) => together(a.row(row), b.row(row)),
+  };
+};
+
+/** The keys that stand there once. */
+function once(keys: readonly (string | null)[]): Set<string | null> {
+  const seen = new Set<string | null>();
+  const single = new Set<string | null>();
+  for (const key of keys) {
+    if (key === null) continue;
+    if (seen.has(key)) single.delete(key);
+    else single.add(key);
+    seen.add(key);
+  }
+  return single;
 }
 
 const joined = (parts: readonly string[]): string | null => {

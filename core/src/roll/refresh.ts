@@ -18,12 +18,15 @@ export const RefreshDecisions = z.object({
 });
 export type RefreshDecisions = z.infer<typeof RefreshDecisions>;
 
-/** One column of the comparison: of the roll, of the newer sheet, or of both. */
+/**
+ * One column of the comparison: of the roll, of the newer sheet, or of both. What comes from elsewhere is worked out here or
+ * given by another source; the sheet's column of that title is left aside.
+ */
 export interface ColumnPair {
   readonly columnId: string | null;
   /** 0-based column of the sheet. */
   readonly at: number | null;
-  readonly how: 'same' | 'renamed' | 'new' | 'removed';
+  readonly how: 'same' | 'renamed' | 'new' | 'removed' | 'elsewhere';
 }
 
 export interface CellDifference {
@@ -58,7 +61,8 @@ export function planRefresh(
   sourceId: string,
   chosen: RefreshDecisions['columns'] = {},
 ): RefreshPlan {
-  const own = roll.columns.filter((column) => column.sourceId === sourceId && !column.summary);
+  const mine = roll.columns.filter((column) => column.sourceId === sourceId && !column.summary);
+  const own = [...mine, ...adopted(roll, sheet, mine, chosen)];
   const titled = pairByTitle(own, sheet, chosen);
   const first = pairEntries(roll, sheet, titled);
   const pairs = pairByCells(own, sheet, titled, roll, first, chosen);
@@ -88,9 +92,11 @@ export function planRefresh(
         const same = plainTitle(column.sourceTitle ?? column.title) === plainTitle(sheet.columns[at]!.title);
         return { columnId: column.id, at, how: same ? 'same' : 'renamed' };
       }),
-      ...sheet.columns.flatMap((_, at): ColumnPair[] =>
-        used.has(at) ? [] : [{ columnId: null, at, how: 'new' }],
-      ),
+      ...sheet.columns.flatMap(({ title }, at): ColumnPair[] => {
+        if (used.has(at)) return [];
+        const other = chosen[title] === null ? undefined : elsewhere(roll, sourceId, title);
+        return [other ? { columnId: other.id, at, how: 'elsewhere' } : { columnId: null, at, how: 'new' }];
+      }),
     ],
     rows,
     added: sheet.rows.flatMap((_, row) => (taken.has(row) ? [] : [row])),
@@ -101,10 +107,51 @@ export function planRefresh(
   };
 }
 
+/** Columns that people added here, and that the newer sheet has as well: from now on they are the source's. */
+function adopted(
+  roll: Roll,
+  sheet: Sheet,
+  mine: readonly Column[],
+  chosen: NonNullable<RefreshDecisions['columns']>,
+): Column[] {
+  const known = new Set(mine.map(({ sourceTitle, title }) => plainTitle(sourceTitle ?? title)));
+  const titles = new Set(
+    sheet.columns.flatMap(({ title }) =>
+      chosen[title] === null || known.has(plainTitle(title)) ? [] : [plainTitle(title)],
+    ),
+  );
+  const points = handColumns(roll);
+  return roll.columns.filter(
+    ({ id, sourceId, worked, title }) =>
+      sourceId === undefined && !worked && !points.has(id) && titles.has(plainTitle(title)),
+  );
+}
+
+/** The columns that hold points given by hand: they belong to a marking key. */
+const handColumns = (roll: Roll): Set<string | undefined> =>
+  new Set(
+    roll.columns.flatMap(({ worked }) =>
+      worked?.kind === 'key' ? worked.questions.map(({ handId }) => handId) : [],
+    ),
+  );
+
+/** The column of this title that is worked out here, belongs to a key or comes from another source. */
+function elsewhere(roll: Roll, sourceId: string, title: string): Column | undefined {
+  const points = handColumns(roll);
+  return roll.columns.find(
+    (column) =>
+      plainTitle(column.title) === plainTitle(title) &&
+      (column.worked ||
+        points.has(column.id) ||
+        (column.sourceId ?? sourceId) !== sourceId ||
+        column.summary),
+  );
+}
+
 /** True where the newer version says the same as the roll has. */
 export const changesNothing = (plan: RefreshPlan): boolean =>
   plan.changes.length + plan.conflicts.length + plan.added.length + plan.missing.length === 0 &&
-  plan.columns.every(({ how }) => how === 'same');
+  plan.columns.every(({ how }) => how === 'same' || how === 'elsewhere');
 
 /**
  * Takes the newer version over. Mended cells stay where the source did not change; entries that are no longer there
@@ -188,7 +235,9 @@ function refreshedColumns(
 ): { columns: Column[]; at: Map<number, Column> } {
   const at = new Map<number, Column>();
   const columns = roll.columns.map((column): Column => {
-    const pair = plan.columns.find((candidate) => candidate.columnId === column.id);
+    const pair = plan.columns.find(
+      (candidate) => candidate.columnId === column.id && candidate.how !== 'elsewhere',
+    );
     const incoming = pair?.at === null || pair?.at === undefined ? undefined : sheet.columns[pair.at];
     if (!incoming) return column;
     // A title that people gave stays; one that came from the source follows it.
@@ -196,6 +245,7 @@ function refreshedColumns(
     const titleFree = !roll.columns.some((other) => other.id !== column.id && other.title === incoming.title);
     const refreshed: Column = {
       ...column,
+      sourceId,
       sourceTitle: incoming.title,
       title: follows && titleFree ? incoming.title : column.title,
     };

@@ -8,7 +8,7 @@ export { decimalText, readExact, serialDuration, serialMoment, type Exact, type 
 export { gridWidth, isBlankRow, type Grid, type Merge } from './grid.js';
 export { guessHeader } from './header.js';
 export { guessType, type GuessedType } from './guess-type.js';
-export { layOut, type Doubt, type LaidOut } from './layout.js';
+export { headerTitles, layOut, type Doubt, type LaidOut } from './layout.js';
 export { quoteList } from './headers.js';
 export { megabytes, SHEET_LIMITS } from './limits.js';
 export { guessDecimal, readNumber, readPercentage } from './numbers.js';

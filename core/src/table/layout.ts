@@ -156,6 +156,14 @@ function areDoubtful(titles: readonly string[]): boolean {
   );
 }
 
+/** The titles that header rows give, merged cells spread. */
+export function headerTitles(grid: Grid, header: { row: number; count: number }): string[] {
+  const top = header.row - 1 + header.count;
+  const merges = grid.merges.filter((merge) => merge.top < top);
+  const spread = spreadMerges({ ...grid, rows: grid.rows.slice(0, top), exact: [], merges });
+  return titlesOf(spread, header, gridWidth(spread)).filter(Boolean);
+}
+
 /** The title of each column: the texts of the header rows above it, one after the other, each once. */
 function titlesOf(grid: Grid, { row, count }: { row: number; count: number }, width: number): string[] {
   const above = grid.rows.slice(row - 1, row - 1 + count);

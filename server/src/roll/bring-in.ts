@@ -15,8 +15,10 @@ import {
   carryWorked,
 } from '@scriptum/core/roll';
 import type { Column, LaidOut, Sheet } from '@scriptum/core/table';
+import { openSheetFile } from '@scriptum/core/workbook';
 import type { EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
+import { readBlob } from '../store/blobs.js';
 import { SourceRow, type FolioRow } from '../store/entities/folio.js';
 import { MessageRow, PressRunRow } from '../store/entities/register.js';
 import { lockFolio } from '../store/folios.js';
@@ -105,7 +107,11 @@ async function refresh(
   await keepEarlier(manager, folio, `the newer version ${file.name}`);
   const { sheet } = file.laidOut;
   const plan = planRefresh(before, sheet, sourceId, decisions.columns);
-  const roll = applyRefresh(before, sheet, sourceId, plan, decisions, newId);
+  const roll = await joinedAgain(
+    manager,
+    folio,
+    applyRefresh(before, sheet, sourceId, plan, decisions, newId),
+  );
   await replaceRoll(manager, folio, roll);
   await manager.update(
     SourceRow,
@@ -113,6 +119,28 @@ async function refresh(
     sourceRow(folio, sourceId, file, { kind: 'base' }),
   );
   await matchAllFields(manager, folio, roll);
+}
+
+/** The roll with its joined sheets matched anew: for people who are new, and for those whose key is another now. */
+async function joinedAgain(manager: EntityManager, folio: FolioRow, roll: Roll): Promise<Roll> {
+  const { id: folioId, schoolId } = folio;
+  const sources = await manager.find(SourceRow, {
+    where: { folioId, schoolId, kind: 'joined' },
+    order: { broughtInAt: 'ASC', id: 'ASC' },
+  });
+  let joined = roll;
+  for (const { id, fileName, blobHash, reading, joinSpec } of sources) {
+    const bytes = joinSpec && (await readBlob(manager, schoolId, blobHash));
+    const opened = bytes && openSheetFile(bytes);
+    const laidOut = opened?.ok ? opened.value.layOut(reading ?? {}, newId) : null;
+    const columns = new Set(joined.columns.map((column) => column.id));
+    // What cannot be matched any more stays as it was.
+    if (!laidOut?.ok || joinSpec!.left.some((left) => left !== WHOLE_NAME && !columns.has(left))) continue;
+    const { sheet } = laidOut.value;
+    const name = sourceName({ name: fileName, blobHash, laidOut: laidOut.value });
+    joined = applyJoin(joined, sheet, joinSpec!, planJoin(joined, sheet, joinSpec!), { id, name });
+  }
+  return joined;
 }
 
 async function join(

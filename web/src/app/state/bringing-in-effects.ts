@@ -78,6 +78,35 @@ export const readSourceAgain = createEffect(
   { functional: true },
 );
 
+/** A newer version begins with the reading of before, unless somebody said how it is read. */
+export const readAsBefore = createEffect(
+  (actions = inject(Actions), store = inject(Store), thread = inject(SheetThread)) =>
+    actions.pipe(
+      ofType(bringingInActions.opened, bringingInActions.choosePurpose),
+      concatLatestFrom(() => [
+        store.select(bringingInFeature.selectBringingInState),
+        store.select(deskFeature.selectFolio),
+      ]),
+      switchMap(([action, { purpose, asked }, folio]) => {
+        const source =
+          purpose.kind === 'refresh' ? folio?.sources.find(({ id }) => id === purpose.sourceId) : undefined;
+        const first = action.type === bringingInActions.opened.type;
+        if (!source || Object.keys(asked).length > 0)
+          return first ? of(bringingInActions.ask({ asked: {} })) : EMPTY;
+        const titles = source.columns
+          ? source.columns.map(({ title }) => title)
+          : folio!.roll.columns
+              .filter(({ sourceId, summary }) => sourceId === source.id && !summary)
+              .map(({ sourceTitle, title }) => sourceTitle ?? title);
+        return from(thread.desk().readingLike(source.reading, titles)).pipe(
+          map((like) => bringingInActions.ask({ asked: like })),
+          catchError(refused),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
 /** Leaving stops the thread in whatever it does. */
 export const stop = createEffect(
   (actions = inject(Actions), thread = inject(SheetThread)) =>
@@ -95,7 +124,7 @@ export const stop = createEffect(
 export const layOut = createEffect(
   (actions = inject(Actions), store = inject(Store), thread = inject(SheetThread)) =>
     actions.pipe(
-      ofType(bringingInActions.opened, bringingInActions.ask),
+      ofType(bringingInActions.ask),
       concatLatestFrom(() => store.select(bringingInFeature.selectAsked)),
       switchMap(([, asked]) => from(lay(thread, asked)).pipe(catchError(refused))),
     ),

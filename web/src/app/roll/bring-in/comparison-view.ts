@@ -3,6 +3,7 @@ import { Store } from '@ngrx/store';
 import { bringingInActions, bringingInFeature } from '../../state/bringing-in';
 import { deskFeature } from '../../state/desk';
 import { registerFeature } from '../../state/register';
+import { KeyProposal } from '../key-proposal';
 import type { Comparison } from '../thread/sheet-desk';
 
 /** Lines that are listed; beyond, a number says how many more there are. */
@@ -11,6 +12,7 @@ const LISTED = 100;
 /** How a newer version differs from the roll, and what shall become of each difference. */
 @Component({
   selector: 'sc-comparison-view',
+  imports: [KeyProposal],
   templateUrl: './comparison-view.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -21,6 +23,9 @@ export class ComparisonView {
   private readonly store = inject(Store);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly sources = computed(() => this.folio()?.sources ?? []);
+  private readonly purpose = this.store.selectSignal(bringingInFeature.selectPurpose);
   private readonly papers = this.store.selectSignal(registerFeature.selectPresent);
   protected readonly decisions = this.store.selectSignal(bringingInFeature.selectDecisions);
   private readonly titles = computed(() => new Map(this.roll().columns.map(({ id, title }) => [id, title])));
@@ -31,6 +36,23 @@ export class ComparisonView {
   protected readonly lost = computed(() => this.comparison().columns.filter(({ how }) => how === 'removed'));
   protected readonly renamed = computed(() =>
     this.comparison().columns.filter(({ how }) => how === 'renamed'),
+  );
+  /** Columns of the file that the roll has from somewhere else, as in a file that was saved from here. */
+  protected readonly elsewhere = computed(() =>
+    this.comparison()
+      .columns.filter(({ how }) => how === 'elsewhere')
+      .map((pair) => {
+        const column = this.roll().columns.find(({ id }) => id === pair.columnId);
+        const source = this.sources().find(({ id }) => id === column?.sourceId);
+        return {
+          ...pair,
+          why: column?.worked
+            ? 'the roll works it out'
+            : source
+              ? `it comes from ${source.fileName}`
+              : 'it holds points that were given here',
+        };
+      }),
   );
   protected readonly missing = computed(() =>
     this.comparison().missing.map((id) => ({
@@ -63,6 +85,11 @@ export class ComparisonView {
       title: this.titles().get(conflict.columnId),
     })),
   );
+
+  /** Compares anew, under another key. */
+  protected again(): void {
+    this.store.dispatch(bringingInActions.choosePurpose({ purpose: this.purpose() }));
+  }
 
   protected titleOf(columnId: string | null): string {
     return this.titles().get(columnId ?? '') ?? '';

@@ -8,11 +8,12 @@ import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';
 import { FILE_KINDS } from '../../ui/sheet-drop';
+import { KeyProposal } from '../key-proposal';
 
 /** Where the roll's columns come from, and how more come in. */
 @Component({
   selector: 'sc-sources-panel',
-  imports: [DatePipe, DecimalPipe],
+  imports: [DatePipe, DecimalPipe, KeyProposal],
   templateUrl: './sources-panel.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -38,14 +39,8 @@ export class SourcesPanel {
       bringingInActions.fileChosen({
         file,
         purpose: { kind: 'refresh', sourceId: source.id },
-        asked: this.sameShape(source.reading),
       }),
     );
-  }
-
-  /** A newer version most often has the same sheet and header; where it has not, it is found out anew. */
-  private sameShape(reading: Source['reading']): Source['reading'] {
-    return reading.header && reading.header.row > 1 ? { header: reading.header } : {};
   }
 
   protected join(file: File): void {

@@ -4,6 +4,8 @@ import {
   nameColumns,
   planJoin,
   planRefresh,
+  proposeKey,
+  readingLike,
   tidyOffers,
   WHOLE_NAME,
   type CellDifference,
@@ -77,6 +79,11 @@ export class SheetDesk {
 
   open(bytes: ArrayBuffer): Result<OpenedView> {
     return this.keep(openSheetFile(new Uint8Array(bytes)));
+  }
+
+  /** How the open file is read, if it is a newer version of one that was read so. */
+  readingLike(before: Reading, titles: readonly string[]): Reading {
+    return this.opened ? readingLike(this.opened, before, titles) : {};
   }
 
   layOut(reading: Reading): Result<LaidOutView> {
