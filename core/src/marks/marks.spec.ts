@@ -2,8 +2,17 @@ import fc from 'fast-check';
 import { marksFindings } from '../preflight/index.js';
 import { applyPatch, type Roll, type RollPatch } from '../roll/index.js';
 import type { Column } from '../table/index.js';
-import { PLAIN_STATES, Worked } from '../worked/index.js';
-import { beginWorked, followTitle, guessOutOf, Marks, readFormula, stepText } from './index.js';
+import { PLAIN_STATES, Worked, type MarkScheme } from '../worked/index.js';
+import {
+  beginWorked,
+  copyScheme,
+  followTitle,
+  guessOutOf,
+  Marks,
+  readFormula,
+  schemeCopies,
+  stepText,
+} from './index.js';
 
 let ids = 0;
 const newId = (): string => `new${++ids}`;
@@ -432,6 +441,49 @@ describe('a column to begin with', () => {
     now = { ...now, columns: now.columns.filter(({ id }) => id.startsWith('m') || id === 'name') };
     expect(next(null)).toEqual(['English mark', ['m0', 'm1']]);
     expect(next(null)[0]).toBe('Mark');
+  });
+  test('a scheme is copied for another subject, piece by piece, or over the same columns', () => {
+    const titles = [
+      'English: Essay (30)',
+      'English: Talk',
+      'Maths: Essay (40)',
+      'Maths: Talk',
+      'Maths: Quiz',
+      'Art: Pot',
+    ];
+    const base: Roll = {
+      columns: titles.map((title, n): Column => ({ id: `m${n}`, title, type: 'number' })),
+      entries: [
+        { id: 'e', position: 0, values: { m0: '20', m1: '9', m2: '30', m3: '17', m4: '1', m5: '1' } },
+      ],
+    };
+    const first = beginWorked('scheme', base, 'm0', newId);
+    if (first.worked?.kind !== 'scheme') throw new Error();
+    const weighed: MarkScheme = {
+      ...first.worked,
+      groups: first.worked.groups.map((group) => ({ ...group, weigh: 'weights', drop: 1 })),
+    };
+    expect(schemeCopies(weighed, base)).toEqual([{ subject: 'Maths', pieces: 2 }]);
+    const now = { ...base, columns: [...base.columns, { ...first, worked: weighed }] };
+    const maths = copyScheme(first, weighed, 'Maths', now, newId);
+    expect(maths).toMatchObject({ title: 'Maths mark', type: 'number' });
+    expect(maths.worked).toMatchObject({
+      groups: [
+        {
+          name: 'Maths',
+          weigh: 'weights',
+          drop: 1,
+          pieces: [
+            { columnId: 'm2', outOf: '40' },
+            { columnId: 'm3', outOf: '20' },
+          ],
+        },
+      ],
+    });
+    const same = copyScheme(first, weighed, null, now, newId);
+    expect(same.title).toBe('English mark (copy)');
+    expect(same.worked).toMatchObject({ groups: [{ pieces: [{ columnId: 'm0' }, { columnId: 'm1' }] }] });
+    expect(same.id).not.toBe(first.id);
   });
   test('keeps a title that was chosen, and follows what it is made from else', () => {
     const base = roll([scheme]);

@@ -4,7 +4,7 @@ import { PLAIN_STATES, type Piece } from '../../worked/index.js';
 import { MarkReader } from '../scheme/read-mark.js';
 
 /** The subject that a title begins with: `English: Essay (30)`, `Science – Test 1`. */
-function subjectOf(title: string): string | null {
+export function subjectOf(title: string): string | null {
   return /^(.{2,60}?)\s*(?::|\||\s[-–—]\s)\s*\S/.exec(title.trim())?.[1]?.trim() ?? null;
 }
 

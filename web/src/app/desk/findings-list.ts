@@ -10,7 +10,8 @@ import { selectFindings } from '../state/findings';
   selector: 'sc-findings-list',
   imports: [Icon],
   template: `
-    @for (finding of shown(); track finding.code + finding.fieldId + finding.message) {
+    @for (kind of kinds(); track kind.key) {
+      @let finding = kind.first;
       <div
         class="mb-2 border-l-[3px] py-0.5 pl-2 text-small"
         [class]="finding.severity === 'blocking' ? 'border-madder' : 'border-ochre'"
@@ -33,6 +34,21 @@ import { selectFindings } from '../state/findings';
             {{ finding.entryIds.length === 1 ? 'Go there' : 'Go to the next' }}
           </button>
         }
+        @if (kind.others.length > 0) {
+          <details>
+            <summary class="link w-fit">{{ kind.others.length }} more of this kind</summary>
+            @for (other of kind.others; track $index) {
+              <p class="mt-1.5">
+                {{ other.message }}
+                @if (target(other); as entryId) {
+                  <button type="button" class="link" (click)="pick(entryId)">
+                    {{ other.entryIds.length === 1 ? 'Go there' : 'Go to the next' }}
+                  </button>
+                }
+              </p>
+            }
+          </details>
+        }
       </div>
     } @empty {
       <p class="text-small text-slate">{{ none() }}</p>
@@ -50,7 +66,18 @@ export class FindingsList {
   private readonly findings = this.store.selectSignal(selectFindings);
   private readonly pickedId = this.store.selectSignal(deskFeature.selectPickedId);
 
-  protected readonly shown = computed(() => {
+  /** Findings of one kind stand together. */
+  protected readonly kinds = computed(() => {
+    const kinds = new Map<string, { key: string; first: Finding; others: Finding[] }>();
+    for (const finding of this.shown()) {
+      const key = `${finding.code} ${finding.severity} ${finding.blocks}`;
+      const known = kinds.get(key);
+      if (known) known.others.push(finding);
+      else kinds.set(key, { key, first: finding, others: [] });
+    }
+    return [...kinds.values()];
+  });
+  private readonly shown = computed(() => {
     const rank = (finding: Finding): number =>
       finding.severity === 'blocking' ? 0 : finding.entryIds.includes(this.pickedId() ?? '') ? 1 : 2;
     return this.findings()

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { Icon } from '../ui/icon';
+import { NumberBox } from '../ui/number-box';
 import type { ICONS } from '../ui/icons';
 import type { Editor } from '@tiptap/core';
 import type { TextEditor } from './text-editor';
@@ -75,7 +76,7 @@ const SIDES: readonly { side: Side; name: string; icon: keyof typeof ICONS }[] =
 /** The formatting of the text at the caret, or of the picture that is selected. */
 @Component({
   selector: 'sc-toolbar',
-  imports: [Icon],
+  imports: [Icon, NumberBox],
   templateUrl: './toolbar.html',
   host: {
     role: 'toolbar',
@@ -152,9 +153,10 @@ export class Toolbar {
     this.source().editor?.chain().updateAttributes('picture', change).run();
   }
 
-  protected setWidth(text: string): void {
-    const width = Number(text);
-    if (width >= 2 && width <= 400) this.setPicture({ width });
+  protected readonly text = String;
+
+  protected setWidth(width: number): void {
+    this.setPicture({ width });
   }
 
   protected choosePicture(target: EventTarget | null): void {

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { NumberBox } from '../ui/number-box';
 import { PAPER_FONTS, type Letter, type PaperSize } from '@scriptum/core/template';
 
 const SIDES = [
@@ -12,6 +13,7 @@ type Side = (typeof SIDES)[number][0];
 /** Paper size, margins and type of a letter. */
 @Component({
   selector: 'sc-page-setup',
+  imports: [NumberBox],
   templateUrl: './page-setup-form.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -25,13 +27,10 @@ export class PageSetupForm {
     this.changed.emit({ page: { ...this.letter().page, size } });
   }
 
-  protected setMargin(side: Side, element: HTMLInputElement): void {
-    const value = element.valueAsNumber;
+  protected readonly text = String;
+
+  protected setMargin(side: Side, value: number): void {
     const { page } = this.letter();
-    if (!(value >= 0 && value <= 100)) {
-      element.valueAsNumber = page.margins[side];
-      return;
-    }
     this.changed.emit({ page: { ...page, margins: { ...page.margins, [side]: value } } });
   }
 
@@ -39,10 +38,8 @@ export class PageSetupForm {
     this.changed.emit({ font: { ...this.letter().font, family: family as Letter['font']['family'] } });
   }
 
-  protected setFontSize(element: HTMLInputElement): void {
-    const size = element.valueAsNumber;
-    if (size >= 6 && size <= 36) this.changed.emit({ font: { ...this.letter().font, size } });
-    else element.valueAsNumber = this.letter().font.size;
+  protected setFontSize(size: number): void {
+    this.changed.emit({ font: { ...this.letter().font, size } });
   }
 
   protected setLanguage(language: string): void {

@@ -94,6 +94,7 @@ export const deskFeature = createFeature({
         ? {
             ...state,
             folio: { ...state.folio, roll },
+            trouble: null,
             pickedId: pickedAfter(state.pickedId, state.folio.roll, roll),
           }
         : state,

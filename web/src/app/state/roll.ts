@@ -6,6 +6,7 @@ import {
   type RollPatch,
   type View,
 } from '@scriptum/core/roll';
+import type { Worked } from '@scriptum/core/worked';
 import {
   createActionGroup,
   createFeature,
@@ -26,6 +27,13 @@ export interface Step {
   readonly what: string;
 }
 
+/** A change of how a column is worked out that people have not taken yet. */
+export interface Draft {
+  readonly columnId: string;
+  readonly worked: Worked;
+  readonly what: string;
+}
+
 export interface RollState {
   readonly view: View;
   readonly done: readonly Step[];
@@ -40,6 +48,7 @@ export interface RollState {
   /** The worked column whose working-out is open, and the question of it that is being marked by hand. */
   readonly openWorked: string | null;
   readonly openQuestion: string | null;
+  readonly draft: Draft | null;
 }
 
 /** Steps that can be taken back. */
@@ -57,6 +66,7 @@ const start: RollState = {
   lookingForOffers: false,
   openWorked: null,
   openQuestion: null,
+  draft: null,
 };
 
 export const rollActions = createActionGroup({
@@ -77,6 +87,7 @@ export const rollActions = createActionGroup({
     'Offers Arrived': props<{ offers: Offer[]; roll: Roll }>(),
     'Open Offer': props<{ id: string | null }>(),
     'Open Worked': props<{ columnId: string | null }>(),
+    Draft: props<{ draft: Draft | null }>(),
     'Open Question': props<{ questionId: string | null }>(),
     'Take Out': props<{ sourceId: string }>(),
     'Go Back': props<{ earlierId: string }>(),
@@ -108,15 +119,20 @@ export const rollFeature = createFeature({
       offers: null,
       offersOf: null,
       openOffer: null,
+      draft: null,
     })),
     on(rollActions.changed, (state, { step, how }): RollState => ({
       ...withStep(state, step, how),
       notice: null,
     })),
+    on(rollActions.draft, (state, { draft }): RollState => ({ ...state, draft })),
+    // What was said about something else goes when people go on.
+    on(deskActions.pick, (state): RollState => (state.notice === null ? state : { ...state, notice: null })),
     on(rollActions.saved, (state): RollState => ({ ...state, saving: Math.max(0, state.saving - 1) })),
     on(rollActions.saveFailed, (state): RollState => ({ ...state, saving: 0, done: [], undone: [] })),
     on(rollActions.lookDifferent, (state, { view }): RollState => ({
       ...state,
+      notice: null,
       view: { ...state.view, ...view },
     })),
     on(rollActions.filter, (state, { columnId, filter }): RollState => {
@@ -139,6 +155,8 @@ export const rollFeature = createFeature({
       ...state,
       openWorked: columnId,
       openQuestion: null,
+      notice: null,
+      draft: state.draft?.columnId === columnId ? state.draft : null,
     })),
     on(rollActions.openQuestion, (state, { questionId }): RollState => ({
       ...state,

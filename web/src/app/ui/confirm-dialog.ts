@@ -6,6 +6,8 @@ export interface Confirmation {
   readonly text: string;
   /** What the button does. */
   readonly yes: string;
+  /** What the other button says. */
+  readonly no?: string;
   readonly grave?: boolean;
 }
 
@@ -16,7 +18,7 @@ export interface Confirmation {
     <h2 id="confirm-title" class="text-title">{{ data.title }}</h2>
     <p>{{ data.text }}</p>
     <div class="flex justify-end gap-2">
-      <button type="button" class="btn" (click)="dialog.close(false)">Cancel</button>
+      <button type="button" class="btn" (click)="dialog.close(false)">{{ data.no ?? 'Cancel' }}</button>
       <button
         type="button"
         class="btn"

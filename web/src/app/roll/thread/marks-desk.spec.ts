@@ -52,6 +52,27 @@ test('a change gives the texts that are others now, and nothing else', () => {
   expect(desk.change({ cells: [{ entryId: 'a', columnId: 'test', text: '18' }] })).toEqual([]);
 });
 
+test('a preview says whose cells would change, and changes none', () => {
+  const desk = open();
+  if (band.worked?.kind !== 'band') throw new Error();
+  const { worked } = band;
+  const moved = worked.bands.map((one) => (one.from === '80' ? { ...one, from: '79' } : one));
+  const columns = roll.columns.map((column) =>
+    column.id === band.id ? { ...column, worked: { ...worked, bands: moved } } : column,
+  );
+  expect(desk.preview({ columns })).toEqual([
+    { columnId: band.id, count: 1, lines: [{ entryId: 'b', before: 'C', after: 'B' }] },
+  ]);
+  expect(desk.preview({ columns: roll.columns })).toEqual([]);
+  expect(desk.overview(band.id)).toMatchObject({ counts: [{ text: 'C', count: 2 }] });
+  // Who had nothing before is not among them: nothing changes for them.
+  expect(desk.preview({ cells: [{ entryId: 'c', columnId: 'test', text: '20' }] })).toEqual([]);
+  expect(desk.preview({ cells: [{ entryId: 'a', columnId: 'test', text: '' }] })).toMatchObject([
+    { columnId: mark.id, lines: [{ before: '75.0', after: '' }] },
+    { columnId: band.id },
+  ]);
+});
+
 test('the overview counts, and names those on the border', () => {
   const desk = open();
   expect(desk.overview(mark.id)).toMatchObject({ numbers: [75, 79.5], blank: 1 });

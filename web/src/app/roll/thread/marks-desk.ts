@@ -42,6 +42,17 @@ export interface ColumnOverview {
   readonly borderline: readonly { readonly entryId: string; readonly text: string }[];
 }
 
+/** Who would get something else in a worked column. */
+export interface ColumnPreview {
+  readonly columnId: string;
+  readonly count: number;
+  /** The first of them. */
+  readonly lines: readonly { readonly entryId: string; readonly before: string; readonly after: string }[];
+}
+
+/** Learners that a preview names. */
+const NAMED = 60;
+
 /** What the marks thread does: it keeps the worked columns of the roll up to date, so that the screen never waits for it. */
 export class MarksDesk {
   private marks: Marks | null = null;
@@ -85,6 +96,30 @@ export class MarksDesk {
       const texts = this.marks!.texts(columnId);
       return { columnId, places, texts: places.map((at) => texts[at]!) };
     });
+  }
+
+  /** Whose cells a change would change, column by column; those who had nothing before do not count. */
+  preview(patch: RollPatch): ColumnPreview[] {
+    const { marks } = this;
+    if (!marks) return [];
+    const { roll } = marks;
+    const patched = applyPatch(roll, patch);
+    if (!patched.ok) return [];
+    const before = new Map(marks.columnIds.map((id) => [id, marks.texts(id)]));
+    const changes = marks.update(patched.value.roll);
+    const previews = [...changes].flatMap(([columnId, places]): ColumnPreview[] => {
+      const texts = marks.texts(columnId);
+      const old = before.get(columnId) ?? [];
+      const changed = places.filter(
+        (at) => old[at] && old[at] !== texts[at] && roll.entries[at]!.leftOut === undefined,
+      );
+      const lines = changed
+        .slice(0, NAMED)
+        .map((at) => ({ entryId: roll.entries[at]!.id, before: old[at]!, after: texts[at]! }));
+      return changed.length > 0 ? [{ columnId, count: changed.length, lines }] : [];
+    });
+    marks.update(roll);
+    return previews;
   }
 
   findings(): Finding[] {

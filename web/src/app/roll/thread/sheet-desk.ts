@@ -4,7 +4,6 @@ import {
   nameColumns,
   planJoin,
   planRefresh,
-  proposeKey,
   readingLike,
   tidyOffers,
   WHOLE_NAME,

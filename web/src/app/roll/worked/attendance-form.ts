@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  output,
+  type Signal,
+} from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Column } from '@scriptum/core/table';
 import { ATTENDANCE_KINDS, type AttendanceColumn, type AttendanceKind } from '@scriptum/core/worked';
@@ -24,7 +32,9 @@ type Totals = Extract<AttendanceColumn['from'], { kind: 'totals' }>;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class AttendanceForm {
-  readonly worked = input.required<AttendanceColumn>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<AttendanceColumn>>();
+  protected readonly worked = computed(() => this.definition()());
   readonly columns = input.required<readonly Column[]>();
   readonly columnId = input.required<string>();
   readonly changed = output<WorkedChange<AttendanceColumn>>();

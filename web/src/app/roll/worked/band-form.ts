@@ -1,31 +1,26 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
 import { guessScale, SCALES } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import { PLAIN_ROUNDING, type Band, type BandColumn } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { Icon } from '../../ui/icon';
-import {
-  ColumnPick,
-  DecimalBox,
-  OutOfPick,
-  pointsOfKey,
-  RoundingPick,
-  wholeIn,
-  type WorkedChange,
-} from './fields';
+import { NumberBox } from '../../ui/number-box';
+import { ColumnPick, OutOfPick, pointsOfKey, RoundingPick, numberText, type WorkedChange } from './fields';
 import { WithinPick } from './within-pick';
 
 /** Bands: which mark gets which letter, level or word. */
 @Component({
   selector: 'sc-band-form',
-  imports: [ColumnPick, DecimalBox, Icon, OutOfPick, RoundingPick, WithinPick],
+  imports: [ColumnPick, Icon, OutOfPick, RoundingPick, WithinPick, NumberBox],
   templateUrl: './band-form.html',
   host: { class: 'block text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BandForm {
-  readonly worked = input.required<BandColumn>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<BandColumn>>();
+  protected readonly worked = computed(() => this.definition()());
   readonly roll = input.required<Roll>();
   protected readonly columns = computed<readonly Column[]>(() => this.roll().columns);
   protected readonly keyPoints = computed(() => pointsOfKey(this.columns(), this.worked().of));
@@ -35,15 +30,15 @@ export class BandForm {
   protected readonly plain = PLAIN_ROUNDING;
   protected readonly lowest = computed(() => this.worked().bands.some(({ from }) => from === null));
 
-  protected readonly wholeIn = wholeIn;
-
   /** Another column is out of something else, most likely. */
   protected setOf(of: string): void {
     this.set({ of, outOf: guessScale(of, this.roll()) }, 'the column');
   }
 
-  protected set(change: Partial<BandColumn>, what: string): void {
-    this.changed.emit({ worked: { ...this.worked(), ...change }, what });
+  protected readonly text = numberText;
+
+  protected set(change: Partial<BandColumn>, what: string, asks = false): void {
+    this.changed.emit({ worked: { ...this.worked(), ...change }, what, asks });
   }
 
   protected takeScale(id: string): void {
@@ -59,6 +54,7 @@ export class BandForm {
     this.set(
       { bands: this.worked().bands.map((band) => (band.id === id ? { ...band, ...change } : band)) },
       'a band',
+      change.from !== undefined || change.share !== undefined,
     );
   }
 

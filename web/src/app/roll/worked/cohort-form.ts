@@ -1,8 +1,9 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
 import type { Column } from '@scriptum/core/table';
 import type { CohortColumn } from '@scriptum/core/worked';
-import { ColumnPick, DecimalBox, RoundingPick, wholeIn, type WorkedChange } from './fields';
+import { ColumnPick, RoundingPick, numberText, type WorkedChange } from './fields';
 import { WithinPick } from './within-pick';
+import { NumberBox } from '../../ui/number-box';
 
 type Measure = CohortColumn['measure'];
 
@@ -25,20 +26,22 @@ const MEASURES: readonly { readonly measure: Measure; readonly say: string }[] =
 /** How a learner stands among the others. */
 @Component({
   selector: 'sc-cohort-form',
-  imports: [ColumnPick, DecimalBox, RoundingPick, WithinPick],
+  imports: [ColumnPick, RoundingPick, WithinPick, NumberBox],
   templateUrl: './cohort-form.html',
   host: { class: 'flex flex-col items-start gap-3 text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CohortForm {
-  readonly worked = input.required<CohortColumn>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<CohortColumn>>();
+  protected readonly worked = computed(() => this.definition()());
   readonly columns = input.required<readonly Column[]>();
   readonly columnId = input.required<string>();
   readonly changed = output<WorkedChange<CohortColumn>>();
   protected readonly measures = MEASURES;
   protected readonly types = [1, 2, 3, 4, 5, 6, 7, 8, 9];
 
-  protected readonly wholeIn = wholeIn;
+  protected readonly text = numberText;
 
   protected set(change: Partial<CohortColumn>, what: string): void {
     this.changed.emit({ worked: { ...this.worked(), ...change }, what });

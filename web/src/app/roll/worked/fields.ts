@@ -1,50 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Column } from '@scriptum/core/table';
 import type { OutOf, Rounding } from '@scriptum/core/worked';
-
-/** The reader's decimal sign. */
-const SIGN = (1.5).toLocaleString(navigator.language).includes(',') ? ',' : '.';
-
-/** A box for a number, which is taken when it is left. What is no number is refused where it stands. */
-@Component({
-  selector: 'sc-decimal-box',
-  template: `
-    <input
-      #box
-      class="input w-full px-1.5! text-right tabular-nums"
-      inputmode="decimal"
-      [attr.aria-label]="label()"
-      [value]="shown()"
-      [placeholder]="hint()"
-      (change)="take(box)"
-      (keydown.escape)="box.value = shown()"
-    />
-  `,
-  host: { class: 'inline-block' },
-  changeDetection: ChangeDetectionStrategy.OnPush,
-})
-export class DecimalBox {
-  readonly value = input.required<string | null>();
-  readonly label = input.required<string>();
-  readonly hint = input('');
-  /** True where the box may be blank. */
-  readonly optional = input(false);
-  readonly changed = output<string | null>();
-  protected readonly shown = computed(() => this.value()?.replace('.', SIGN) ?? '');
-
-  protected take(box: HTMLInputElement): void {
-    const text = box.value.trim().replace(',', '.');
-    const blank = text === '' && this.optional();
-    const fits = blank || /^-?\d{1,9}(?:\.\d{1,9})?$/.test(text);
-    box.setCustomValidity(fits ? '' : 'Write a number, such as 12 or 12.5.');
-    if (!fits) {
-      box.reportValidity();
-      return;
-    }
-    const next = blank ? null : text;
-    if (next !== this.value()) this.changed.emit(next);
-  }
-}
+import { NumberBox } from '../../ui/number-box';
 
 /** A choice among the roll's columns. */
 @Component({
@@ -136,7 +93,7 @@ export class RoundingPick {
 /** What a mark is out of where it is looked up in percent. */
 @Component({
   selector: 'sc-out-of-pick',
-  imports: [DecimalBox],
+  imports: [NumberBox],
   template: `
     <span>looked up</span>
     <select
@@ -153,7 +110,13 @@ export class RoundingPick {
       <option value="points" [selected]="points() !== null">in percent of</option>
     </select>
     @if (points(); as most) {
-      <sc-decimal-box class="w-16" label="Points in all" [value]="most" (changed)="changed.emit($event)" />
+      <sc-number-box
+        class="w-16"
+        label="Points in all"
+        [least]="0"
+        [value]="most"
+        (changed)="changed.emit($event)"
+      />
       <span>points</span>
     }
   `,
@@ -184,8 +147,9 @@ export function pointsOfKey(columns: readonly Column[], columnId: string): strin
 export interface WorkedChange<W> {
   readonly worked: W;
   readonly what: string;
+  /** True for a change of which people first see whose marks it changes. */
+  readonly asks?: boolean;
 }
 
-/** The whole number that a box holds, within what may stand there; the lowest where it holds none. */
-export const wholeIn = (text: string, most: number, least = 0): number =>
-  Math.min(most, Math.max(least, Math.round(Number(text) || 0)));
+/** A whole number as a number box takes it. */
+export const numberText = (number: number | null): string | null => (number === null ? null : String(number));

@@ -7,6 +7,7 @@ import {
   output,
   signal,
   viewChild,
+  type Signal,
 } from '@angular/core';
 import { chipTitles, FUNCTION_GROUPS, parseFormula } from '@scriptum/core/marks';
 import type { Entry } from '@scriptum/core/roll';
@@ -25,7 +26,9 @@ import { ColumnPick, RoundingPick, type WorkedChange } from './fields';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FormulaForm {
-  readonly worked = input.required<ExpressionColumn>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<ExpressionColumn>>();
+  protected readonly worked = computed(() => this.definition()());
   readonly columns = input.required<readonly Column[]>();
   readonly columnId = input.required<string>();
   readonly entry = input<Entry>();

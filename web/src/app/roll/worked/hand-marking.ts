@@ -12,9 +12,10 @@ import {
   viewChild,
   afterNextRender,
   effect,
+  type Signal,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { isIn, valueOf, type Roll } from '@scriptum/core/roll';
+import { isIn, valueOf } from '@scriptum/core/roll';
 import { plainAnswer } from '@scriptum/core/marks';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { deskActions, deskFeature } from '../../state/desk';
@@ -34,13 +35,15 @@ const LINE = 28;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class HandMarking {
-  readonly worked = input.required<MarkingKey>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<MarkingKey>>();
+  protected readonly worked = computed(() => this.definition()());
   /** The key's column. */
   readonly columnId = input.required<string>();
   readonly questionId = input.required<string>();
-  readonly roll = input.required<Roll>();
 
   private readonly store = inject(Store);
+  private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   private readonly pickedId = this.store.selectSignal(deskFeature.selectPickedId);
   private readonly list = viewChild(CdkVirtualScrollViewport);

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  output,
+  type Signal,
+} from '@angular/core';
 import { Store } from '@ngrx/store';
 import { nearMisses, plainAnswer } from '@scriptum/core/marks';
 import { isIn, learnerName, nameColumns, valueOf, type Roll } from '@scriptum/core/roll';
@@ -7,8 +15,9 @@ import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
+import { NumberBox } from '../../ui/number-box';
 import type { ItemView } from '../thread/marks-desk';
-import { ColumnPick, DecimalBox, RoundingPick, type WorkedChange } from './fields';
+import { ColumnPick, RoundingPick, type WorkedChange } from './fields';
 import { handColumn } from './hand-column';
 
 /** Answers that are offered to be the right one. */
@@ -17,13 +26,15 @@ const OFFERED = 8;
 /** The marking key: questions, right answers, points, and how each did over the class. */
 @Component({
   selector: 'sc-key-form',
-  imports: [ColumnPick, DecimalBox, Icon, RoundingPick],
+  imports: [ColumnPick, Icon, RoundingPick, NumberBox],
   templateUrl: './key-form.html',
   host: { class: 'block text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class KeyForm {
-  readonly worked = input.required<MarkingKey>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<MarkingKey>>();
+  protected readonly worked = computed(() => this.definition()());
   readonly roll = input.required<Roll>();
   readonly columnId = input.required<string>();
   readonly items = input<readonly ItemView[]>([]);

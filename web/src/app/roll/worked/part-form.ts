@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
 import type { Column } from '@scriptum/core/table';
 import type { PartColumn } from '@scriptum/core/worked';
 import { RoundingPick, type WorkedChange } from './fields';
@@ -74,7 +74,9 @@ const STEPS = { part: 'steps', say: 'how it came about, step by step' } as const
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PartForm {
-  readonly worked = input.required<PartColumn>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<PartColumn>>();
+  protected readonly worked = computed(() => this.definition()());
   readonly columns = input.required<readonly Column[]>();
   readonly columnId = input.required<string>();
   readonly changed = output<WorkedChange<PartColumn>>();

@@ -7,6 +7,7 @@ import {
   output,
   signal,
   viewChild,
+  type Signal,
 } from '@angular/core';
 import { guessScale, isRemarkWord, WORD_LABELS } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
@@ -16,7 +17,8 @@ import { REMARK_WORDS, type Remark, type RemarkColumn, type RemarkPart } from '@
 import { newId } from '../../editor/new-id';
 import { TextEditor } from '../../editor/text-editor';
 import { Icon } from '../../ui/icon';
-import { ColumnPick, DecimalBox, OutOfPick, pointsOfKey, wholeIn, type WorkedChange } from './fields';
+import { NumberBox } from '../../ui/number-box';
+import { ColumnPick, OutOfPick, pointsOfKey, numberText, type WorkedChange } from './fields';
 import { WithinPick } from './within-pick';
 
 const WORD_FIELDS: readonly Field[] = REMARK_WORDS.map((word) => ({
@@ -28,13 +30,15 @@ const WORD_FIELDS: readonly Field[] = REMARK_WORDS.map((word) => ({
 /** The comment bank, and which of its remarks a column takes. */
 @Component({
   selector: 'sc-remark-form',
-  imports: [ColumnPick, DecimalBox, Icon, OutOfPick, TextEditor, WithinPick],
+  imports: [ColumnPick, Icon, OutOfPick, TextEditor, WithinPick, NumberBox],
   templateUrl: './remark-form.html',
   host: { class: 'block text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RemarkForm {
-  readonly worked = input.required<RemarkColumn>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<RemarkColumn>>();
+  protected readonly worked = computed(() => this.definition()());
   readonly roll = input.required<Roll>();
   protected readonly columns = computed<readonly Column[]>(() => this.roll().columns);
   protected readonly keyPoints = computed(() => pointsOfKey(this.columns(), this.worked().of));
@@ -78,12 +82,12 @@ export class RemarkForm {
     );
   }
 
-  protected readonly wholeIn = wholeIn;
-
   /** Another column is out of something else, most likely. */
   protected setOf(of: string): void {
     this.set({ of, outOf: guessScale(of, this.roll()) }, 'the mark');
   }
+
+  protected readonly text = numberText;
 
   protected set(change: Partial<RemarkColumn>, what: string): void {
     this.changed.emit({ worked: { ...this.worked(), ...change }, what });

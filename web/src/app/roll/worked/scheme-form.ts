@@ -1,10 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { guessOutOf, holdsMarks } from '@scriptum/core/marks';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  output,
+  type Signal,
+} from '@angular/core';
+import { Store } from '@ngrx/store';
+import { copyScheme, guessOutOf, holdsMarks, schemeCopies } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
 import type { MarkScheme, MarkState, Piece, PieceGroup, StatePolicy } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
+import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
-import { ColumnPick, DecimalBox, RoundingPick, wholeIn, type WorkedChange } from './fields';
+import { NumberBox } from '../../ui/number-box';
+import { ColumnPick, RoundingPick, numberText, type WorkedChange } from './fields';
 
 const STATES: readonly { readonly state: MarkState; readonly name: string; readonly hint: string }[] = [
   { state: 'missing', name: 'Missing', hint: 'not handed in' },
@@ -23,16 +34,19 @@ const POLICIES: readonly { readonly as: StatePolicy['as']; readonly say: string 
 /** The mark scheme: groups of pieces, their weights, and what becomes of cells without a mark. */
 @Component({
   selector: 'sc-scheme-form',
-  imports: [ColumnPick, DecimalBox, Icon, RoundingPick],
+  imports: [ColumnPick, Icon, RoundingPick, NumberBox],
   templateUrl: './scheme-form.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SchemeForm {
-  readonly worked = input.required<MarkScheme>();
+  /** How the column is worked out, as it is at this moment: a quick hand changes it again before the screen is drawn. */
+  readonly definition = input.required<Signal<MarkScheme>>();
+  protected readonly worked = computed(() => this.definition()());
   readonly roll = input.required<Roll>();
   readonly columnId = input.required<string>();
   readonly changed = output<WorkedChange<MarkScheme>>();
+  private readonly store = inject(Store);
   protected readonly columns = computed(() => this.roll().columns);
   protected readonly states = STATES;
   protected readonly policies = POLICIES;
@@ -52,23 +66,44 @@ export class SchemeForm {
     );
   });
 
-  protected set(change: Partial<MarkScheme>, what: string): void {
-    this.changed.emit({ worked: { ...this.worked(), ...change }, what });
+  protected readonly text = numberText;
+
+  protected set(change: Partial<MarkScheme>, what: string, asks = false): void {
+    this.changed.emit({ worked: { ...this.worked(), ...change }, what, asks });
   }
 
   protected setGroup(id: string, change: Partial<PieceGroup>, what = 'a group of the scheme'): void {
     this.set(
       { groups: this.worked().groups.map((group) => (group.id === id ? { ...group, ...change } : group)) },
       what,
+      change.weight !== undefined || change.drop !== undefined || change.keep !== undefined,
     );
   }
 
   protected setPiece(group: PieceGroup, id: string, change: Partial<Piece>): void {
-    this.setGroup(
-      group.id,
-      { pieces: group.pieces.map((piece) => (piece.id === id ? { ...piece, ...change } : piece)) },
+    const pieces = group.pieces.map((piece) => (piece.id === id ? { ...piece, ...change } : piece));
+    this.set(
+      { groups: this.worked().groups.map((one) => (one.id === group.id ? { ...one, pieces } : one)) },
       'a piece of work',
+      change.weight !== undefined || change.outOf !== undefined,
     );
+  }
+
+  /** Other subjects that this scheme can be copied for. */
+  protected readonly copies = computed(() => schemeCopies(this.worked(), this.roll()));
+
+  /** @param subject empty for a copy over the same columns. */
+  protected copy(subject: string): void {
+    const { columns } = this.roll();
+    const at = columns.findIndex(({ id }) => id === this.columnId());
+    const made = copyScheme(columns[at]!, this.worked(), subject || null, this.roll(), newId);
+    this.store.dispatch(
+      rollActions.change({
+        patch: { columns: [...columns.slice(0, at + 1), made, ...columns.slice(at + 1)] },
+        what: `“${made.title}”`,
+      }),
+    );
+    this.store.dispatch(rollActions.openWorked({ columnId: made.id }));
   }
 
   protected addPieces(group: PieceGroup, columnId: string | null): void {
@@ -148,8 +183,6 @@ export class SchemeForm {
     const type = this.columns().find(({ id }) => id === columnId)?.type;
     return type === 'date' || type === 'date-time';
   }
-
-  protected readonly count = wholeIn;
 
   protected toggleLate(on: boolean): void {
     this.set({ late: on ? { perDay: '10', of: 'out of', grace: 0, floor: '0' } : null }, 'late work');

@@ -8,21 +8,24 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { Dialog } from '@angular/cdk/dialog';
 import { Store } from '@ngrx/store';
 import { describeWorked, followTitle } from '@scriptum/core/marks';
 import type { Column } from '@scriptum/core/table';
 import type { Worked } from '@scriptum/core/worked';
 import { FindingsList } from '../../desk/findings-list';
 import { deskActions, deskFeature } from '../../state/desk';
-import { rollActions, rollFeature } from '../../state/roll';
+import { rollActions, rollFeature, type Draft } from '../../state/roll';
+import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';
 import { Icon } from '../../ui/icon';
-import type { ColumnOverview } from '../thread/marks-desk';
+import type { ColumnOverview, ColumnPreview } from '../thread/marks-desk';
 import { MarksThread } from '../thread/marks-thread';
 import { UndoTools } from '../undo-tools';
 import { AttendanceForm } from './attendance-form';
 import { BandForm } from './band-form';
 import { CohortForm } from './cohort-form';
 import { DistributionChart } from './distribution-chart';
+import { DraftBar } from './draft-bar';
 import type { WorkedChange } from './fields';
 import { FormulaForm } from './formula-form';
 import { HandMarking } from './hand-marking';
@@ -51,6 +54,7 @@ const ABOUT: Readonly<Record<Worked['kind'], string>> = {
     BandForm,
     CohortForm,
     DistributionChart,
+    DraftBar,
     FindingsList,
     FormulaForm,
     HandMarking,
@@ -71,13 +75,25 @@ export class WorkedView {
 
   private readonly store = inject(Store);
   private readonly thread = inject(MarksThread);
+  private readonly dialog = inject(Dialog);
   protected readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
   protected readonly entry = this.store.selectSignal(deskFeature.selectPicked);
   protected readonly names = this.store.selectSignal(deskFeature.selectNames);
   protected readonly question = this.store.selectSignal(rollFeature.selectOpenQuestion);
   private readonly results = this.store.selectSignal(deskFeature.selectWorked);
-  protected readonly worked = computed(() => this.column().worked!);
+  /** The column as the store has it at this moment. */
+  private readonly now = computed(
+    () => this.columns().find(({ id }) => id === this.column().id) ?? this.column(),
+  );
+  private readonly pending = this.store.selectSignal(rollFeature.selectDraft);
+  private readonly draft = computed(() => {
+    const draft = this.pending();
+    return draft?.columnId === this.column().id ? draft : null;
+  });
+  /** What the draft would change; null while there is none, or it is still being looked at. */
+  protected readonly preview = signal<readonly ColumnPreview[] | null>(null);
+  protected readonly worked = computed(() => this.draft()?.worked ?? this.now().worked!);
   protected readonly about = computed(() => ABOUT[this.worked().kind]);
   protected readonly kind = computed(() => describeWorked(this.worked()));
   protected readonly percent = computed(() => {
@@ -100,6 +116,11 @@ export class WorkedView {
       this.results();
       untracked(() => void this.look(id));
     });
+    effect(() => {
+      const draft = this.draft();
+      this.results();
+      untracked(() => void this.weigh(draft));
+    });
   }
 
   private async look(columnId: string): Promise<void> {
@@ -109,14 +130,49 @@ export class WorkedView {
     if (asked === this.asked) this.overview.set(overview);
   }
 
-  protected change({ worked, what }: WorkedChange<Worked>): void {
-    const { id, title } = this.column();
-    const columns = this.columns().map((column) =>
-      column.id === id
-        ? { ...column, ...typed(column, worked), title: followTitle(column, worked, this.roll()) }
-        : column,
-    );
-    this.store.dispatch(rollActions.change({ patch: { columns }, what: `${what} of “${title}”` }));
+  /** A change of weights or thresholds waits until people have seen whose marks it changes, and what follows it waits too. */
+  protected change({ worked, what, asks }: WorkedChange<Worked>): void {
+    if (asks || this.draft())
+      this.store.dispatch(rollActions.draft({ draft: { columnId: this.column().id, worked, what } }));
+    else this.apply(worked, what);
+  }
+
+  private apply(worked: Worked, what: string): void {
+    const patch = this.patchOf(worked);
+    this.store.dispatch(rollActions.change({ patch, what: `${what} of “${this.column().title}”` }));
+  }
+
+  private patchOf(worked: Worked): { columns: Column[] } {
+    const { id } = this.column();
+    return {
+      columns: this.columns().map((column) =>
+        column.id === id
+          ? { ...column, ...typed(column, worked), title: followTitle(column, worked, this.roll()) }
+          : column,
+      ),
+    };
+  }
+
+  private async weigh(draft: Draft | null): Promise<void> {
+    if (!draft) {
+      this.preview.set(null);
+      return;
+    }
+    const preview = this.thread.ready ? await this.thread.desk().preview(this.patchOf(draft.worked)) : [];
+    if (this.draft() !== draft) return;
+    // What changes nothing for anybody need not wait.
+    if (preview.length === 0) this.take();
+    else this.preview.set(preview);
+  }
+
+  protected take(): void {
+    const draft = this.draft();
+    this.leave();
+    if (draft) this.apply(draft.worked, draft.what);
+  }
+
+  protected leave(): void {
+    this.store.dispatch(rollActions.draft({ draft: null }));
   }
 
   protected rename(box: HTMLInputElement): void {
@@ -130,7 +186,25 @@ export class WorkedView {
   }
 
   protected open(columnId: string | null): void {
-    this.store.dispatch(rollActions.openWorked({ columnId }));
+    const go = (): void => this.store.dispatch(rollActions.openWorked({ columnId }));
+    if (!this.draft()) {
+      go();
+      return;
+    }
+    const data: Confirmation = {
+      title: 'Take the change?',
+      text: `The change to “${this.column().title}” is not taken yet. Without it everything stays as it was.`,
+      yes: 'Take it',
+      no: 'Leave it as it was',
+    };
+    this.dialog
+      .open<boolean>(ConfirmDialog, { data, ariaLabelledBy: 'confirm-title' })
+      .closed.subscribe((yes) => {
+        if (yes === undefined) return;
+        if (yes) this.take();
+        else this.leave();
+        go();
+      });
   }
 
   protected pick(entryId: string): void {
