@@ -1,3 +1,4 @@
+import { POPULAR_DOMAINS } from '@zootools/email-spell-checker';
 import { readdirSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
@@ -188,6 +189,15 @@ describe('addresses', () => {
   test('a domain that two families have is no error', () => {
     const two = new Map([...counts, ['thistlequey.example', 2]]);
     expect(repairAddress('a@thistlequey.example', two)).toBeNull();
+  });
+  test('domains that many have stay, and one letter more or less is put right', () => {
+    for (const domain of POPULAR_DOMAINS) {
+      expect(repairAddress(`brandt@${domain}`, none)).toBeNull();
+      if (domain.length < 10) continue;
+      const short = `${domain[0]}${domain.slice(2)}`;
+      if (!POPULAR_DOMAINS.includes(short))
+        expect([domain, repairAddress(`brandt@${short}`, none)?.text]).toEqual([domain, `brandt@${domain}`]);
+    }
   });
   test('several in one cell', () => {
     expect(severalAddresses('a@x.example; b@x.example and c@x.example')).toEqual([

@@ -1,36 +1,20 @@
+import { DEFAULT_CONFIG } from '@zootools/email-spell-checker/dist/lib/config/index.js';
 import { distance } from 'fastest-levenshtein';
 import { readAddress } from '../../table/index.js';
 
-/** Domains that many families have their mail at (common practice, no published source). */
-const COMMON_DOMAINS = [
-  'gmail.com',
-  'googlemail.com',
-  'outlook.com',
-  'hotmail.com',
-  'hotmail.co.uk',
-  'live.com',
-  'live.co.uk',
-  'icloud.com',
-  'me.com',
-  'yahoo.com',
-  'yahoo.co.uk',
-  'yahoo.fr',
-  'aol.com',
-  'proton.me',
-  'protonmail.com',
-  'gmx.de',
-  'gmx.net',
-  'web.de',
-  't-online.de',
-  'orange.fr',
-  'wanadoo.fr',
-  'free.fr',
-  'laposte.net',
-  'btinternet.com',
-  'sky.com',
-  'qq.com',
-  '163.com',
+const { domains, secondLevelDomains, topLevelDomains } = DEFAULT_CONFIG;
+/** The largest providers under all their endings, but for those that are a typing error of com. */
+const underEndings = (names: readonly string[]): string[] =>
+  names.flatMap((name) =>
+    topLevelDomains.filter((ending) => distance(ending, 'com') !== 1).map((ending) => `${name}.${ending}`),
+  );
+/** Domains that many families have their mail at; short names are too close to others to be what was meant. */
+const COMMON_DOMAINS: readonly string[] = [
+  ...domains,
+  ...underEndings(secondLevelDomains.filter((name) => name.length > 4)),
 ];
+/** Domains that exist, and are no error. */
+const KNOWN_DOMAINS: ReadonlySet<string> = new Set([...COMMON_DOMAINS, ...underEndings(secondLevelDomains)]);
 /** Endings that are typing errors of com, org, net, which no registry hands out. */
 const ENDINGS: Readonly<Record<string, string>> = {
   con: 'com',
@@ -76,7 +60,7 @@ export function repairAddress(
   const changed = repaired !== domain.toLowerCase();
   const address = `${local}@${changed ? repaired : domain}`;
   if (address === text || readAddress(address).kind !== 'address') return null;
-  return { text: address, certain: !changed || counts.has(repaired) || COMMON_DOMAINS.includes(repaired) };
+  return { text: address, certain: !changed || counts.has(repaired) || KNOWN_DOMAINS.has(repaired) };
 }
 
 function strip(text: string): string {
@@ -101,7 +85,7 @@ function strip(text: string): string {
 }
 
 function repairDomain(domain: string, counts: ReadonlyMap<string, number>): string {
-  if ((counts.get(domain) ?? 0) > 1 || COMMON_DOMAINS.includes(domain)) return domain;
+  if ((counts.get(domain) ?? 0) > 1 || KNOWN_DOMAINS.has(domain)) return domain;
   const known = [...[...counts].filter(([, n]) => n >= 3).map(([name]) => name), ...COMMON_DOMAINS];
   if (!domain.includes('.')) {
     const whole = known.find((name) => name.split('.')[0] === domain || name.replace(/\./g, '') === domain);
