@@ -67,7 +67,15 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   const undo: RollPatch = {};
   const cells: CellChange[] = [];
   const changed = new Map<string, Entry>();
-  const index = new Map(roll.entries.map((entry) => [entry.id, entry]));
+  const named = new Set([
+    ...(patch.cells ?? []).map(({ entryId }) => entryId),
+    ...(patch.leftOut ?? []).map(({ entryId }) => entryId),
+    ...(patch.added ?? []).map(({ id }) => id),
+    ...(patch.taken ?? []),
+  ]);
+  // Of a large roll a patch names a few entries, most often one.
+  const index = new Map<string, Entry>();
+  for (const entry of roll.entries) if (named.has(entry.id)) index.set(entry.id, entry);
   const added = [...new Map((patch.added ?? []).map((entry) => [entry.id, entry])).values()].filter(
     ({ id }) => !index.has(id),
   );
@@ -83,7 +91,7 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
       for (const entry of roll.entries) {
         const text = entry.values[id];
         if (text) cells.push({ entryId: entry.id, columnId: id, text });
-        if (text !== undefined) changed.set(entry.id, without(now(entry.id)!, id));
+        if (text !== undefined) changed.set(entry.id, without(changed.get(entry.id) ?? entry, id));
       }
     }
   }
@@ -123,7 +131,9 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   if (taken.length > 0) undo.added = taken.map(({ worked: _, ...entry }) => entry);
   if (added.length > 0) undo.taken = added.map(({ id }) => id);
   if (patch.key) undo.key = [...(roll.key ?? [])];
-  const key = patch.key ? patch.key.filter((id) => known.has(id)) : roll.key?.filter((id) => known.has(id));
+  const asked = patch.key ?? roll.key;
+  // The same list as long as it says the same: keys of entries are kept for it.
+  const key = asked?.every((id) => known.has(id)) ? asked : asked?.filter((id) => known.has(id));
   return succeed({
     roll: {
       columns,
@@ -142,7 +152,14 @@ function entriesAfter(
   taken: readonly Entry[],
 ): Entry[] {
   if (changed.size === 0 && taken.length === 0) return before as Entry[];
-  const entries = before.map((entry) => changed.get(entry.id) ?? entry);
+  const entries = [...before];
+  let left = changed.size - added.length;
+  for (let at = 0; at < entries.length && left > 0; at++) {
+    const now = changed.get(entries[at]!.id);
+    if (!now) continue;
+    entries[at] = now;
+    left--;
+  }
   if (added.length > 0) {
     entries.push(...added.map(({ id }) => changed.get(id)!));
     entries.sort((a, b) => a.position - b.position);

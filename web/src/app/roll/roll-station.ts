@@ -71,22 +71,32 @@ export class RollStation {
    * The order in which entries are shown. It follows the view and who is on the roll, not each cell: a row must not jump
    * away while somebody writes in it.
    */
-  private readonly order = signal<readonly string[]>([]);
-  private readonly members = computed(() => this.roll().entries.map(({ id }) => id), {
-    equal: (a, b) => a.length === b.length && a.every((id, n) => id === b[n]),
+  private readonly order = signal<{ readonly of: readonly Entry[]; readonly places: readonly number[] }>({
+    of: [],
+    places: [],
   });
-  private readonly byId = computed(() => new Map(this.roll().entries.map((entry) => [entry.id, entry])));
-  protected readonly entries = computed(() =>
-    this.order()
-      .map((id) => this.byId().get(id))
-      .filter((entry): entry is Entry => entry !== undefined),
-  );
+  /** Who is on the roll; another list only where somebody comes or goes, though the entries in it may be older ones. */
+  private readonly members = computed(() => this.roll().entries, {
+    equal: (a, b) => a.length === b.length && a.every((entry, n) => entry === b[n] || entry.id === b[n]!.id),
+  });
+  private readonly view = computed(() => this.state().view);
+  protected readonly entries = computed(() => {
+    const { of, places } = this.order();
+    const { entries } = this.roll();
+    // Between a change of who is there and the new order.
+    if (of !== this.members()) return entries;
+    return places.map((at) => entries[at]!);
+  });
 
   constructor() {
     effect(() => {
-      const { view } = this.state();
-      this.members();
-      untracked(() => this.order.set(arrange(this.roll(), view, navigator.language).map(({ id }) => id)));
+      const view = this.view();
+      const members = this.members();
+      untracked(() => {
+        const places = new Map(this.roll().entries.map(({ id }, at) => [id, at]));
+        const arranged = arrange(this.roll(), view, navigator.language);
+        this.order.set({ of: members, places: arranged.map(({ id }) => places.get(id)!) });
+      });
     });
   }
 

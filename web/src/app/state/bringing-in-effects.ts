@@ -107,11 +107,11 @@ export const readAsBefore = createEffect(
   { functional: true },
 );
 
-/** Leaving stops the thread in whatever it does. */
+/** Leaving stops the thread in whatever it does, and a file that was taken need not stay in memory. */
 export const stop = createEffect(
   (actions = inject(Actions), thread = inject(SheetThread)) =>
     actions.pipe(
-      ofType(bringingInActions.close, deskActions.closed),
+      ofType(bringingInActions.close, deskActions.closed, deskActions.rollArrived),
       mergeMap(() => {
         thread.stop();
         thread.file = null;

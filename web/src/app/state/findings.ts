@@ -4,23 +4,26 @@ import { isIn, plainTitle, presentRoll } from '@scriptum/core/roll';
 import { deskFeature } from './desk';
 import { writingFeature } from './writing';
 
+/** A folio is another object with each changed cell; its pictures are not. */
+const selectAssets = createSelector(deskFeature.selectFolio, (folio) => folio?.assets);
+
 /** What preflight finds in the folio as it stands on screen, computed anew at each keystroke. */
 const selectFindingsNow = createSelector(
-  deskFeature.selectFolio,
+  selectAssets,
   deskFeature.selectSettledRoll,
   deskFeature.selectMarksFindings,
   writingFeature.selectLetterValue,
   writingFeature.selectNoteValue,
   writingFeature.selectFilingValue,
-  (folio, roll, marks, letter, note, filing): Finding[] => {
-    if (!folio || !letter || !note || !filing) return [];
+  (assets, roll, marks, letter, note, filing): Finding[] => {
+    if (!assets || !letter || !note || !filing) return [];
     return preflight({
       roll: presentRoll(roll),
       marks,
       letter,
       note,
       filing,
-      assets: new Set(folio.assets.map(({ id }) => id)),
+      assets: new Set(assets.map(({ id }) => id)),
     });
   },
 );

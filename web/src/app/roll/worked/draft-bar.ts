@@ -42,7 +42,10 @@ import type { ColumnPreview } from '../thread/marks-desk';
       </details>
     }
   `,
-  host: { class: 'flex max-h-[45%] shrink-0 flex-col gap-1 overflow-y-auto border-b border-rule bg-wash px-5 py-2 text-small' },
+  host: {
+    class:
+      'flex max-h-[45%] shrink-0 flex-col gap-1 overflow-y-auto border-b border-rule bg-wash px-5 py-2 text-small',
+  },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DraftBar {
