@@ -1,5 +1,6 @@
 import type { Locator, Page } from '@playwright/test';
 import { expect, expectAccessible, saved, signIn, station, test } from './desk.js';
+import { back, expectColumn, pick, steps, workOut } from './worked.js';
 
 const QUIZ = `Name,Class,Maths (40),Essay (20),What holds an arch up?,Pick the strong shapes,Why do bridges move?
 Amara,8A,30,16,The keystone,"triangle, arch",Because of the heat.
@@ -19,34 +20,6 @@ async function startWithQuiz(page: Page, title: string): Promise<void> {
     .setInputFiles({ name: 'quiz.csv', mimeType: 'text/csv', buffer: Buffer.from(QUIZ) });
   await page.getByRole('button', { name: /^Make the roll/ }).click();
   await expect(page.getByRole('grid')).toBeVisible();
-}
-
-async function workOut(page: Page, name: RegExp): Promise<void> {
-  await page.getByRole('button', { name: 'Work out', exact: true }).click();
-  await page.getByRole('menuitem', { name }).click();
-  await expect(page.getByLabel('Title of the column')).toBeVisible();
-}
-const back = (page: Page): Promise<void> => page.getByRole('button', { name: 'Table', exact: true }).click();
-const steps = (page: Page): Locator => page.getByRole('complementary', { name: 'What the column comes to' });
-const pick = (page: Page, name: string): Promise<void> =>
-  page.getByRole('listbox', { name: 'Learners' }).getByRole('option', { name }).click();
-
-/** The cells of a column, from the first row to the last. Goes there, since only what is in sight is drawn. */
-async function expectColumn(page: Page, title: string, texts: readonly string[]): Promise<void> {
-  const grid = page.getByRole('grid');
-  await grid.focus();
-  await grid.press('Control+Home');
-  for (let n = 0; n < 20; n++) {
-    await expect(grid).toHaveAttribute('aria-activedescendant', `cell-0-${n}`);
-    const head = page.locator(`[role="columnheader"][aria-colindex="${n + 2}"]`);
-    if ((await head.innerText()).split('\n')[0]?.trim() === title) {
-      for (const [row, text] of texts.entries())
-        await expect(page.locator(`#cell-${row}-${n} .text`)).toHaveText(text);
-      return;
-    }
-    await grid.press('ArrowRight');
-  }
-  throw new Error(`There is no column ${title}.`);
 }
 
 test('a mark scheme is made, explained, changed and taken back', async ({ page }) => {

@@ -30,6 +30,9 @@ export const AddedEntry = Entry.omit({ worked: true }).extend({
 });
 export type AddedEntry = z.infer<typeof AddedEntry>;
 
+/** So few entries are found sooner one by one. */
+const FEW = 3;
+
 /** One change to a roll, made and undone as a whole. */
 export const RollPatch = z.object({
   cells: z.array(CellChange).max(600_000).optional(),
@@ -75,7 +78,12 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   ]);
   // Of a large roll a patch names a few entries, most often one.
   const index = new Map<string, Entry>();
-  for (const entry of roll.entries) if (named.has(entry.id)) index.set(entry.id, entry);
+  if (named.size <= FEW)
+    for (const id of named) {
+      const entry = roll.entries.find((one) => one.id === id);
+      if (entry) index.set(id, entry);
+    }
+  else for (const entry of roll.entries) if (named.has(entry.id)) index.set(entry.id, entry);
   const added = [...new Map((patch.added ?? []).map((entry) => [entry.id, entry])).values()].filter(
     ({ id }) => !index.has(id),
   );
