@@ -6,6 +6,7 @@ import fc from 'fast-check';
 import { readCsv } from '../table/index.js';
 import {
   applyPatch,
+  findDuplicates,
   makeRoll,
   markNameColumns,
   mendLookAlikes,
@@ -209,6 +210,12 @@ describe('addresses', () => {
     expect(severalAddresses('a@x.example, ask Anna')).toBeNull();
     expect(repairAddress('a@x.example', none)).toBeNull();
   });
+});
+
+test('rows that are blank still are nobody, and nobody twice', () => {
+  const columns = [{ id: 'name', title: 'Name' }];
+  const entries = [{}, {}, { name: ' ' }].map((values, n) => ({ id: `e${n}`, position: n, values }));
+  expect(findDuplicates({ columns, entries } as Roll)).toEqual([]);
 });
 
 describe('offers', () => {

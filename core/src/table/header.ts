@@ -104,7 +104,9 @@ export function isTotalRow(cells: readonly string[], below: boolean): boolean {
   const filled = cells.filter((cell) => cell?.trim());
   const first = filled[0]?.trim().replace(/\s+/g, ' ') ?? '';
   if (filled.length < 2 || !(OUT_OF.test(first) || (below && TOTAL.test(first)))) return false;
-  const words = filled.slice(1).filter((cell) => !/^(?:[\d.,%\s+\-–/]+(?:\s\p{L}{3,})?|#[A-Z/0]+[!?])$/u.test(cell.trim()));
+  const words = filled
+    .slice(1)
+    .filter((cell) => !/^(?:[\d.,%\s+\-–/]+(?:\s\p{L}{3,})?|#[A-Z/0]+[!?])$/u.test(cell.trim()));
   return words.length === 0 || (words.length === 1 && /^\p{L}+\.?$/u.test(words[0]!.trim()));
 }
 

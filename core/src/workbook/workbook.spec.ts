@@ -535,10 +535,15 @@ describe('rows that are no learners', () => {
   });
   test('what the marks are out of, above all others', () =>
     expect(table(['Name,Class,Mark', 'Out of,,20', 'Mina,8A,7']).rows).toEqual([['Mina', '8A', '7']]));
-  test.each(['Max,8A,7', 'Max,8 A,7', 'Sumaya,8A,7', 'Mean,Green,x', 'Noor', 'Total Eclipse,8A,9', 'Summer,8B,3'])(
-    '“%s” is a learner',
-    (line) => expect(table([...people.slice(0, 2), line]).rows).toHaveLength(2),
-  );
+  test.each([
+    'Max,8A,7',
+    'Max,8 A,7',
+    'Sumaya,8A,7',
+    'Mean,Green,x',
+    'Noor',
+    'Total Eclipse,8A,9',
+    'Summer,8B,3',
+  ])('“%s” is a learner', (line) => expect(table([...people.slice(0, 2), line]).rows).toHaveLength(2));
   test('nor under a table of two columns', () =>
     expect(table(['Name,Email', 'Mina,m@families.example', '1 participant,']).rows).toHaveLength(1));
   test('headings above a table of two columns', () => {

@@ -18,7 +18,11 @@ export interface DuplicateGroup {
  * neither does one name alone.
  */
 export function findDuplicates(roll: Roll): DuplicateGroup[] {
-  const entries = roll.entries.filter(isIn);
+  const shown = roll.columns.filter((column) => !STAMP.test(column.title) && !column.summary);
+  // Rows that are blank still are nobody.
+  const entries = roll.entries.filter(
+    (entry) => isIn(entry) && shown.some(({ id }) => valueOf(entry, id).trim() !== ''),
+  );
   const names = nameColumns(roll.columns);
   const taken = new Set<string>();
   const groups: DuplicateGroup[] = [];
@@ -28,7 +32,6 @@ export function findDuplicates(roll: Roll): DuplicateGroup[] {
     for (const { id } of free.slice(1)) taken.add(id);
     groups.push({ kind, why, entries: free });
   };
-  const shown = roll.columns.filter((column) => !STAMP.test(column.title) && !column.summary);
   for (const group of grouped(entries, (entry) =>
     JSON.stringify(shown.map(({ id }) => valueOf(entry, id).trim())),
   )) {

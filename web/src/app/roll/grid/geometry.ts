@@ -27,11 +27,14 @@ export function columnWidths(columns: readonly Column[], entries: readonly Entry
   });
 }
 
-/** The rows to draw: first, and one past the last. */
+/**
+ * The rows to draw: first, and one past the last. As many wherever the table is scrolled to, so that each keeps its place in
+ * the document, and a box that is being written in is not taken away.
+ */
 export function rowsInSight(scrolled: number, height: number, rows: number): [number, number] {
-  const first = Math.max(0, Math.floor(scrolled / ROW) - SPARE_ROWS);
-  const last = Math.min(rows, Math.ceil((scrolled + height) / ROW) + SPARE_ROWS);
-  return [Math.min(first, Math.max(0, rows - 1)), last];
+  const count = Math.min(rows, Math.ceil(height / ROW) + 1 + 2 * SPARE_ROWS);
+  const first = Math.max(0, Math.min(rows - count, Math.floor(scrolled / ROW) - SPARE_ROWS));
+  return [first, first + count];
 }
 
 /** The columns to draw, and the space that those before and after them take. */

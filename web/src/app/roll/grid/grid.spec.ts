@@ -28,6 +28,13 @@ test('only rows and columns in sight are drawn, with a few to spare', () => {
   expect(first).toBeGreaterThan(980);
   expect(last).toBeLessThan(1040);
   expect(rowsInSight(0, 600, 3)).toEqual([0, 3]);
+  // As many at the top, in the middle and at the end.
+  const counts = [0, 7, 400, 9_980, 10_000].map((row) => {
+    const [from, to] = rowsInSight(row * ROW + 3, 20 * ROW, 10_000);
+    return to - from;
+  });
+  expect(new Set(counts).size).toBe(1);
+  expect(rowsInSight(9_990 * ROW, 20 * ROW, 10_000)[1]).toBe(10_000);
   const widths = Array.from({ length: 60 }, () => 100);
   const sight = columnsInSight(3000, 800, widths);
   expect(sight.last - sight.first).toBeLessThan(20);

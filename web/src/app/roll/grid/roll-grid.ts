@@ -7,6 +7,7 @@ import {
   effect,
   type ElementRef,
   inject,
+  Injector,
   input,
   type OnDestroy,
   output,
@@ -74,6 +75,7 @@ export class RollGrid implements OnDestroy {
   readonly choice = output<Box>();
 
   private readonly changes = inject(ChangeDetectorRef);
+  private readonly injector = inject(Injector);
   private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
   private readonly box = viewChild<ElementRef<HTMLTextAreaElement>>('box');
   private readonly scrolled = signal({ top: 0, left: 0, height: 600, width: 900 });
@@ -173,7 +175,8 @@ export class RollGrid implements OnDestroy {
         this.range.set(
           one({ row, column: Math.min(this.active().column, Math.max(0, this.size().columns - 1)) }),
         );
-        this.reveal(this.active());
+        // A row that is new has no room yet.
+        afterNextRender({ read: () => this.reveal(this.active()) }, { injector: this.injector });
       });
     });
     effect(() => {
