@@ -77,6 +77,14 @@ test('an entry is added by hand and taken away again; sent twice it is there onc
   const added = await load(folio);
   expect(names(added)).toEqual(['Amara', 'Ilse', 'Zoë', 'Odalys']);
   expect(added.roll.entries[3]).toEqual(entry);
+  for (const id of ['😀', 'a b', 'x\u0000', '__proto__', ''])
+    expect(await patch(folio, { added: [{ ...entry, id }] })).toMatchObject({ status: 400 });
+  for (const id of ['😀', 'x\u0000'])
+    expect(
+      await patch(folio, { taken: [id], cells: [{ entryId: id, columnId: name, text: 'x' }] }),
+    ).toMatchObject({
+      status: 200,
+    });
   // Nobody takes another folio's entry over by naming it.
   const other = await client.folioOf(CLASS, LETTER);
   const stranger = await newSchool(server);

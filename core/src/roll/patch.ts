@@ -20,7 +20,7 @@ const ExactText = z.string().max(400);
 
 /** An entry that comes into the roll: a new one, or one that was taken away, with all that it had. */
 export const AddedEntry = Entry.omit({ worked: true }).extend({
-  id: Identity,
+  id: z.string().regex(/^[0-9a-z]{6,40}$/, 'An identity is 6 to 40 letters and digits.'),
   position: z.number().int().nonnegative().max(2_000_000_000),
   values: z.record(Identity, CellText),
   exact: z.record(Identity, ExactText).optional(),

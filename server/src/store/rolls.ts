@@ -18,10 +18,12 @@ export async function loadEntries(
   entryIds: readonly string[],
 ): Promise<Roll> {
   const rows: EntryRow[] = [];
-  for (let from = 0; from < entryIds.length; from += 1000) {
+  // Identities are kept as ASCII; others name nobody, and cannot be compared with them.
+  const known = entryIds.filter((id) => /^[\w-]+$/.test(id));
+  for (let from = 0; from < known.length; from += 1000) {
     rows.push(
       ...(await manager.findBy(EntryRow, {
-        id: In(entryIds.slice(from, from + 1000)),
+        id: In(known.slice(from, from + 1000)),
         folioId: folio.id,
         schoolId: folio.schoolId,
       })),

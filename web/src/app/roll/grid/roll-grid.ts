@@ -311,8 +311,11 @@ export class RollGrid implements OnDestroy {
       const place = moved(event.shiftKey ? this.range().to : this.active(), step[0], step[1], this.size());
       if (!event.shiftKey || event.key === 'Tab') this.go(place);
       else {
+        const { left, right } = this.shape();
         this.range.update(({ from }) => ({ from, to: place }));
-        this.reveal(place);
+        // Whole rows are looked at where one is.
+        const whole = left === 0 && right === this.size().columns - 1;
+        this.reveal(whole ? { ...place, column: this.active().column } : place);
       }
       return;
     }
