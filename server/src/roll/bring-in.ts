@@ -38,6 +38,7 @@ export interface ReadFile {
  * Brings a file in: as the roll, as a newer version of a source, or joined to the roll. One transaction's work; the roll
  * as it was is kept, to be had back.
  *
+ * @returns the roll as it is now.
  * @throws Refusal where a run is going, where the roll would be begun anew though letters have gone out, or where the
  *   source or the key is not there.
  */
@@ -47,7 +48,7 @@ export async function bringIn(
   folioId: string,
   file: ReadFile,
   as: BringIn['as'],
-): Promise<void> {
+): Promise<Roll> {
   const folio = await lockFolio(manager, schoolId, folioId);
   if (await manager.existsBy(PressRunRow, { schoolId, folioId, state: 'running' })) {
     throw conflict(
@@ -56,9 +57,9 @@ export async function bringIn(
     );
   }
   const roll = await loadRoll(manager, folio);
-  if (as.kind === 'base') await beginAnew(manager, folio, roll, file);
-  else if (as.kind === 'refresh') await refresh(manager, folio, roll, file, as);
-  else await join(manager, folio, roll, file, as.join);
+  if (as.kind === 'base') return beginAnew(manager, folio, roll, file);
+  if (as.kind === 'refresh') return refresh(manager, folio, roll, file, as);
+  return join(manager, folio, roll, file, as.join);
 }
 
 async function beginAnew(
@@ -66,7 +67,7 @@ async function beginAnew(
   folio: FolioRow,
   before: Roll,
   file: ReadFile,
-): Promise<void> {
+): Promise<Roll> {
   const { id: folioId, schoolId } = folio;
   if (await manager.existsBy(MessageRow, { schoolId, folioId })) {
     throw conflict(
@@ -85,6 +86,7 @@ async function beginAnew(
   await manager.delete(SourceRow, { folioId, schoolId });
   await manager.insert(SourceRow, sourceRow(folio, sourceId, file, { kind: 'base' }));
   await matchAllFields(manager, folio, roll);
+  return roll;
 }
 
 async function refresh(
@@ -93,17 +95,15 @@ async function refresh(
   before: Roll,
   file: ReadFile,
   { sourceId, decisions, join: matched }: Extract<BringIn['as'], { kind: 'refresh' }>,
-): Promise<void> {
+): Promise<Roll> {
   const source = await manager.findOneBy(SourceRow, {
     id: sourceId,
     folioId: folio.id,
     schoolId: folio.schoolId,
   });
   if (!source) throw notFound('The source that this file is a newer version of');
-  if (source.kind === 'joined') {
-    await join(manager, folio, before, file, matched ?? source.joinSpec!, source);
-    return;
-  }
+  if (source.kind === 'joined')
+    return join(manager, folio, before, file, matched ?? source.joinSpec!, source);
   await keepEarlier(manager, folio, `the newer version ${file.name}`);
   const { sheet } = file.laidOut;
   const plan = planRefresh(before, sheet, sourceId, decisions.columns);
@@ -119,6 +119,7 @@ async function refresh(
     sourceRow(folio, sourceId, file, { kind: 'base' }),
   );
   await matchAllFields(manager, folio, roll);
+  return roll;
 }
 
 /** The roll with its joined sheets matched anew: for people who are new, and for those whose key is another now. */
@@ -150,7 +151,7 @@ async function join(
   file: ReadFile,
   spec: JoinSpec,
   known?: SourceRow,
-): Promise<void> {
+): Promise<Roll> {
   const { sheet } = file.laidOut;
   checkJoin(before, sheet, spec);
   await keepEarlier(manager, folio, `${known ? 'the newer version' : 'the joined sheet'} ${file.name}`);
@@ -166,6 +167,7 @@ async function join(
   if (known) await manager.update(SourceRow, { id: sourceId, schoolId: folio.schoolId }, row);
   else await manager.insert(SourceRow, row);
   await matchAllFields(manager, folio, roll);
+  return roll;
 }
 
 function checkJoin(roll: Roll, sheet: Sheet, spec: JoinSpec): void {
@@ -253,6 +255,7 @@ function keepIdentities(sheet: Sheet, present: readonly Column[], sourceId: stri
 }
 
 function keepEntryIdentities(before: Roll, roll: Roll): Roll {
+  if (before.entries.length === 0) return roll;
   const key = (values: Record<string, string>): string =>
     JSON.stringify(roll.columns.map((column) => values[column.id] ?? ''));
   const known = new Map<string, string[]>();

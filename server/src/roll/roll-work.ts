@@ -54,16 +54,14 @@ export const ROLL_WORK = {
     if (!laidOut.ok) throw fromProblem(laidOut.problem);
     if (file.ifSure && laidOut.value.doubts.length > 0)
       throw conflict('reading-doubtful', 'Look how the file is read before it becomes the roll.');
-    await inTransaction(database, (manager) =>
-      bringIn(
-        manager,
-        schoolId,
-        folioId,
-        { name: file.name, blobHash: file.blobHash, laidOut: laidOut.value },
-        as,
-      ),
+    const { name, blobHash } = file;
+    const read = { name, blobHash, laidOut: laidOut.value };
+    return jsonOf(
+      await inTransaction(database, async (manager) => {
+        const roll = await bringIn(manager, schoolId, folioId, read, as);
+        return loadFolio(manager, schoolId, folioId, roll);
+      }),
     );
-    return jsonOf(await loadFolio(database.manager, schoolId, folioId));
   },
 
   async patchRoll(

@@ -1,5 +1,6 @@
 import type { Folio, FolioSummary } from '@scriptum/core/contract';
 import { emptyFiling, emptyLetter, emptyNote } from '@scriptum/core/template';
+import type { Roll } from '@scriptum/core/roll';
 import type { DataSource, EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
 import { AssetRow, EarlierRow, FolioRow, SourceRow, TemplateRow } from './entities/folio.js';
@@ -63,12 +64,17 @@ export async function loadAssets(
   return manager.findBy(AssetRow, { folioId, schoolId });
 }
 
-/** Everything that a desk shows but the register. */
-export async function loadFolio(manager: EntityManager, schoolId: string, folioId: string): Promise<Folio> {
+/** Everything that a desk shows but the register. @param known the roll, where it is at hand. */
+export async function loadFolio(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+  known?: Roll,
+): Promise<Folio> {
   const folio = await findFolio(manager, schoolId, folioId);
   const [template, roll, assets, sources, earlier] = await Promise.all([
     findTemplate(manager, schoolId, folioId),
-    loadRoll(manager, folio),
+    known ?? loadRoll(manager, folio),
     loadAssets(manager, schoolId, folioId),
     manager.find(SourceRow, { where: { folioId, schoolId }, order: { kind: 'ASC', broughtInAt: 'ASC' } }),
     manager.findOne(EarlierRow, {

@@ -1,6 +1,7 @@
 import type { Entry, Roll } from '@scriptum/core/roll';
 import { In, type EntityManager } from 'typeorm';
 import { EntryRow, FolioRow } from './entities/folio.js';
+import { insertMany } from './insert-many.js';
 
 /** The roll with all its entries, in their order. */
 export async function loadRoll(manager: EntityManager, folio: FolioRow): Promise<Roll> {
@@ -90,12 +91,11 @@ export async function addEntries(
   folio: FolioRow,
   entries: readonly Entry[],
 ): Promise<void> {
-  for (let from = 0; from < entries.length; from += 500) {
-    await manager.insert(
-      EntryRow,
-      entries.slice(from, from + 500).map((entry) => rowOf(folio, entry)),
-    );
-  }
+  await insertMany(
+    manager,
+    EntryRow,
+    entries.map((entry) => rowOf(folio, entry)),
+  );
 }
 
 /** Keeps the entries that changed. */
