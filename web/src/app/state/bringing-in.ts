@@ -64,7 +64,7 @@ export const bringingInActions = createActionGroup({
     Decide: props<{ decisions: Partial<RefreshDecisions> }>(),
     'Join By': props<{ spec: JoinSpec }>(),
     'Join Planned': props<{ join: JoinView }>(),
-    Take: emptyProps(),
+    Take: props<{ since: number }>(),
     Refused: props<{ trouble: Trouble }>(),
     'Trouble Seen': emptyProps(),
     Close: emptyProps(),
@@ -142,7 +142,12 @@ export const bringingInFeature = createFeature({
       join,
       comparing: false,
     })),
-    on(bringingInActions.take, (state): BringingInState => ({ ...state, stage: 'taking', trouble: null })),
+    on(bringingInActions.take, (state, { since }): BringingInState => ({
+      ...state,
+      stage: 'taking',
+      trouble: null,
+      file: state.file && { ...state.file, since },
+    })),
     on(bringingInActions.refused, (state, { trouble }): BringingInState => ({
       ...state,
       stage: state.opened ? 'open' : 'none',

@@ -27,13 +27,16 @@ export class BringInView implements OnDestroy {
   private readonly clock = setInterval(() => this.now.set(Date.now()), 250);
 
   protected readonly size = computed(() => megabytes(this.state().file?.bytes ?? 0));
-  /** How far the reading is, by what files of this size took before. */
+  /** How far the reading or the taking is, by what files of this size took before. */
   protected readonly progress = computed(() => {
-    const { file } = this.state();
+    const { file, stage } = this.state();
     const elapsed = Math.max(0, this.now() - (file?.since ?? this.now()));
-    const expected = Math.max(400, this.thread.expected(file?.name ?? '', file?.bytes ?? 0));
+    // The server reads the file once more, and keeps the rows.
+    const expected =
+      Math.max(400, this.thread.expected(file?.name ?? '', file?.bytes ?? 0)) * (stage === 'taking' ? 2 : 1);
     const left = Math.ceil((expected - elapsed) / 1000);
     return {
+      long: expected > 1500,
       share: Math.min(0.97, elapsed / expected),
       say:
         left > 1
@@ -102,7 +105,7 @@ export class BringInView implements OnDestroy {
   }
 
   protected take(): void {
-    this.store.dispatch(bringingInActions.take());
+    this.store.dispatch(bringingInActions.take({ since: Date.now() }));
   }
 
   protected close(): void {
