@@ -263,7 +263,10 @@ test('reports in six subjects for 180 learners', async ({ page }) => {
         nameOf(n),
         `8${'ABCDEF'[n % 6]}`,
         ['she/her', 'he/him', 'they/them'][n % 3]!,
-        ...SUBJECTS.flatMap((_s, s) => PIECES.map((_p, p) => point(n, s, p))),
+        // Two subjects have a word that no scheme knows.
+        ...SUBJECTS.flatMap((_s, s) =>
+          PIECES.map((_p, p) => (n === 170 && p === 0 && (s === 0 || s === 5) ? 'sick' : point(n, s, p))),
+        ),
       ]),
     ]),
   );
@@ -285,11 +288,23 @@ test('reports in six subjects for 180 learners', async ({ page }) => {
       `${subject} mark`,
       [0, 1, 2, 3].map((n) => mark(n, s).toFixed(1)),
     );
+  // Findings of one kind stand together, and open into their places.
+  const findings = margin(page, 'About the roll');
+  await expect(findings).toContainText('“Art mark” meets a text where a mark should be');
+  const music = findings.getByText('“Music mark” meets a text where a mark should be');
+  await expect(music).toBeHidden();
+  await findings.getByText('1 more of this kind').last().click();
+  await expect(music).toBeVisible();
   await workOut(page, /Bands/);
   await page.getByLabel('Bands of which column').selectOption('Maths mark');
   await page.getByLabel('Begin with a scale').selectOption('Words');
   const words = (share: number): string =>
     share >= 85 ? 'Excelling' : share >= 65 ? 'Secure' : share >= 50 ? 'Developing' : 'Beginning';
+  // What is no number says so at its box, and stays there to be mended.
+  await page.getByLabel('Secure: from').fill('sixty');
+  await page.getByLabel('Secure: from').press('Tab');
+  await expect(page.getByRole('alert')).toHaveText('Write a number, such as 12 or 12.5.');
+  await expect(page.getByLabel('Secure: from')).toHaveValue('sixty');
   // A threshold says whose band it changes before it is taken.
   await page.getByLabel('Secure: from').fill('60');
   await page.getByLabel('Secure: from').press('Tab');

@@ -79,12 +79,14 @@ test('an entry is added by hand and taken away again; sent twice it is there onc
   expect(added.roll.entries[3]).toEqual(entry);
   for (const id of ['😀', 'a b', 'x\u0000', '__proto__', ''])
     expect(await patch(folio, { added: [{ ...entry, id }] })).toMatchObject({ status: 400 });
-  for (const id of ['😀', 'x\u0000'])
-    expect(
-      await patch(folio, { taken: [id], cells: [{ entryId: id, columnId: name, text: 'x' }] }),
-    ).toMatchObject({
-      status: 200,
-    });
+  for (const id of ['😀', 'x\u0000', 'nobody']) {
+    expect(await patch(folio, { taken: [id] })).toMatchObject({ status: 200 });
+    for (const about of [
+      { cells: [{ entryId: id, columnId: name, text: 'x' }] },
+      { leftOut: [{ entryId: id, reason: 'x' }] },
+    ])
+      expect(await patch(folio, about)).toMatchObject({ status: 409, body: { code: 'entry-gone' } });
+  }
   // Nobody takes another folio's entry over by naming it.
   const other = await client.folioOf(CLASS, LETTER);
   const stranger = await newSchool(server);
@@ -136,6 +138,30 @@ test('mended cells, columns and those left out are kept, and a patch that cannot
     cells: [{ entryId: first!.id, columnId: name, text: 'x'.repeat(40_001) }],
   });
   expect(long).toMatchObject({ status: 400, body: { detail: expect.stringContaining('40,000') } });
+});
+
+test('columns that two people change at once: neither takes the other’s back unseen', async () => {
+  const folio = await client.folioOf(CLASS, LETTER);
+  const { columns } = folio.roll;
+  const change = (after: object[]): Promise<{ status: number; body: unknown }> =>
+    patch(folio, { columns: after, columnsBefore: columns });
+  const titled = (n: number, title: string): object[] =>
+    columns.map((column, at) => (at === n ? { ...column, title } : column));
+  expect(await change([...columns, { id: 'own', title: 'Team' }])).toMatchObject({ status: 200 });
+  expect(await change(titled(1, 'Learner'))).toMatchObject({ status: 200 });
+  // Sent once more, since its answer was lost.
+  expect(await change(titled(1, 'Learner'))).toMatchObject({ status: 200 });
+  expect(await change(titled(2, 'Guardian'))).toMatchObject({ status: 200 });
+  expect((await load(folio)).roll.columns.map(({ title }) => title)).toEqual([
+    'Student number',
+    'Learner',
+    'Guardian',
+    'Team',
+  ]);
+  expect(await change(titled(1, 'Child'))).toMatchObject({
+    status: 409,
+    body: { code: 'column-changed-elsewhere', detail: expect.stringContaining('“Child”') },
+  });
 });
 
 test('who is left out is neither pressed nor written to', async () => {

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import type { Sheet } from '../table/index.js';
+import { mergeColumns } from './merge-columns.js';
+import type { Column, Sheet } from '../table/index.js';
 import type { Worked } from '../worked/index.js';
 import { readCsv, SHEET_LIMITS } from '../table/index.js';
 import {
@@ -146,6 +147,63 @@ describe('patches', () => {
         }
         for (const undo of undos) now = patched(now, undo).roll;
         expect(now.entries).toEqual(roll.entries);
+      }),
+    );
+  });
+});
+
+describe('columns that two change at once', () => {
+  const [one, two, three]: [Column, Column, Column] = [
+    { id: 'a', title: 'A' },
+    { id: 'b', title: 'B', type: 'number', format: { decimal: ',' } },
+    { id: 'c', title: 'C' },
+  ];
+  const before = [one, two];
+  const merge = (now: Column[], after: Column[]): unknown => {
+    const merged = mergeColumns(now, before, after);
+    return merged.ok ? merged.value : merged.problem.code;
+  };
+  test('changes of different columns are both there; what came stays, what went stays gone', () => {
+    const renamed = { ...two, title: 'Beta' };
+    expect(merge([one, renamed], [{ ...one, hidden: true }, two])).toEqual([
+      { ...one, hidden: true },
+      renamed,
+    ]);
+    expect(merge([one, three, two], [{ ...one, hidden: true }, two])).toEqual([
+      { ...one, hidden: true },
+      three,
+      two,
+    ]);
+    expect(merge([two], [one, two, three])).toEqual([two, three]);
+    expect(merge([one, two, three], [two])).toEqual([two, three]);
+    expect(merge([one, two, three], [two, one])).toEqual([two, three, one]);
+  });
+  test('the same column is asked about, unless both say the same', () => {
+    const mine = [one, { ...two, title: 'Mine' }];
+    expect(merge([one, { ...two, title: 'Theirs' }], mine)).toBe('column-changed-elsewhere');
+    expect(merge([one], mine)).toBe('column-changed-elsewhere');
+    expect(merge([one, { ...two, title: 'Theirs' }], [one])).toBe('column-changed-elsewhere');
+    expect(merge(mine, mine)).toEqual(mine);
+    // Kept in another order of its parts.
+    const again: Column = { format: { decimal: ',' }, type: 'number', title: 'B', id: 'b' };
+    expect(merge([one, again, three], [one, { ...two, title: 'Mine' }])).toEqual([one, mine[1], three]);
+  });
+  test('a change and its undo go through others’ changes (property)', () => {
+    const column = fc.record({
+      id: fc.constantFrom('a', 'b', 'c', 'd'),
+      title: fc.constantFrom('x', 'y', 'z'),
+    });
+    const list = fc.uniqueArray(column, { selector: ({ id }) => id, maxLength: 4 });
+    fc.assert(
+      fc.property(list, list, list, (now, seen, after) => {
+        const merged = mergeColumns(now, seen, after);
+        if (!merged.ok) return;
+        const ids = merged.value.map(({ id }) => id);
+        expect(new Set(ids).size).toBe(ids.length);
+        // What others added stays; what was added here is there.
+        const known = new Set(seen.map(({ id }) => id));
+        for (const { id } of [...now, ...after]) if (!known.has(id)) expect(ids).toContain(id);
+        expect(mergeColumns(now, now, after)).toEqual({ ok: true, value: after });
       }),
     );
   });

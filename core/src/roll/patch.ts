@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { Identity } from '../worked/index.js';
 import { Column, refuse, SHEET_LIMITS, succeed, type Result } from '../table/index.js';
 import { learnerName, nameColumns } from './learner.js';
+import { mergeColumns } from './merge-columns.js';
 import { Entry, type Roll, type SourceCell } from './roll.js';
 
 export const CellChange = z.object({
@@ -42,6 +43,8 @@ export const RollPatch = z.object({
    * here may come and go.
    */
   columns: z.array(Column).max(SHEET_LIMITS.columns).optional(),
+  /** The columns as they were seen when the change was made, so that what others changed since is not undone by it. */
+  columnsBefore: z.array(Column).max(SHEET_LIMITS.columns).optional(),
   /** Entries that come in, at their positions. */
   added: z.array(AddedEntry).max(SHEET_LIMITS.rows).optional(),
   /** Entries that go. */
@@ -63,7 +66,7 @@ export interface Patched {
  * are not there any more are passed over, so that a patch made a moment ago still does what it can.
  *
  * @returns the new roll, or a refusal: `title-blank`, `title-taken`, `column-of-source`, `column-used-twice`,
- *   `too-many-rows`.
+ *   `column-changed-elsewhere`, `too-many-rows`.
  */
 export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   let columns = roll.columns;
@@ -90,10 +93,15 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   if (roll.entries.length + added.length > SHEET_LIMITS.rows) return tooManyRows();
   const now = (entryId: string): Entry | undefined => changed.get(entryId) ?? index.get(entryId);
   if (patch.columns) {
-    const checked = checkColumns(roll.columns, patch.columns);
+    const merged = patch.columnsBefore
+      ? mergeColumns(roll.columns, patch.columnsBefore, patch.columns)
+      : succeed(patch.columns);
+    if (!merged.ok) return merged;
+    const checked = checkColumns(roll.columns, merged.value);
     if (!checked.ok) return checked;
-    columns = patch.columns;
+    columns = merged.value;
     undo.columns = [...roll.columns];
+    undo.columnsBefore = columns;
     const kept = new Set(columns.map(({ id }) => id));
     for (const { id } of roll.columns.filter((column) => !kept.has(column.id))) {
       for (const entry of roll.entries) {

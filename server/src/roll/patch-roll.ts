@@ -27,10 +27,11 @@ export async function patchRoll(
     ]),
   ];
   const roll = all ? await loadRoll(manager, folio) : await loadEntries(manager, folio, touched);
+  const before = new Set(roll.entries.map(({ id }) => id));
+  checkThere(patch, before);
   const patched = applyPatch(roll, patch);
   if (!patched.ok) throw fromProblem(patched.problem, 409);
   const { value } = patched;
-  const before = new Set(roll.entries.map(({ id }) => id));
   const after = new Set(value.roll.entries.map(({ id }) => id));
   await takeAway(
     manager,
@@ -49,6 +50,17 @@ export async function patchRoll(
     changed.filter(({ id }) => before.has(id)),
   );
   await changeRoll(manager, folio, value.roll);
+}
+
+/** What somebody wrote about an entry that is gone must not vanish without a word. */
+function checkThere({ cells = [], leftOut = [], added = [] }: RollPatch, present: ReadonlySet<string>): void {
+  const coming = new Set(added.map(({ id }) => id));
+  const gone = [...cells, ...leftOut].some(({ entryId }) => !present.has(entryId) && !coming.has(entryId));
+  if (gone)
+    throw conflict(
+      'entry-gone',
+      'An entry that you changed is not on the roll any more: somebody else took it away, or you did in another window.',
+    );
 }
 
 /** A paper keeps the entry that it was made for. */

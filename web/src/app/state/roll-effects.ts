@@ -32,7 +32,8 @@ export const change = createEffect(
     actions.pipe(
       ofType(rollActions.change),
       concatLatestFrom(() => store.select(deskFeature.selectWritten)),
-      mergeMap(([{ patch, what }, roll]) => {
+      mergeMap(([{ patch: asked, what }, roll]) => {
+        const patch = asked.columns ? { ...asked, columnsBefore: roll.columns } : asked;
         const patched = applyPatch(roll, patch);
         if (!patched.ok) return of(rollActions.refused({ trouble: patched.problem }));
         const { undo } = patched.value;

@@ -150,3 +150,47 @@ describe('a file on its way in', () => {
     ).toBeNull();
   });
 });
+
+test('columns are saved with how they were seen; who is picked goes on where the row was taken away', () => {
+  const { store, api } = station();
+  const before = folio.roll.columns;
+  const columns = [...before, { id: 'own', title: 'Team' }];
+  store.dispatch(rollActions.change({ patch: { columns } }));
+  expect(api.patchRoll).toHaveBeenLastCalledWith('folio1', { columns, columnsBefore: before });
+  store.dispatch(rollActions.undo());
+  expect(api.patchRoll).toHaveBeenLastCalledWith('folio1', { columns: before, columnsBefore: columns });
+  store.dispatch(deskActions.pick({ entryId: 'e1' }));
+  store.dispatch(rollActions.change({ patch: { taken: ['e1'] } }));
+  expect(store.selectSignal(deskFeature.selectPickedId)()).toBe('e2');
+  store.dispatch(rollActions.undo());
+  expect(
+    store
+      .selectSignal(deskFeature.selectRoll)()
+      .entries.map(({ id }) => id),
+  ).toEqual(['e1', 'e2']);
+});
+
+test('an old notice and a draft of another column go when people go on', () => {
+  const { store } = station();
+  const state = store.selectSignal(rollFeature.selectRollState);
+  for (const next of [
+    deskActions.pick({ entryId: 'e2' }),
+    rollActions.lookDifferent({ view: { find: 'x' } }),
+    rollActions.openWorked({ columnId: 'n' }),
+    write('e1', 'Amara O.'),
+  ]) {
+    store.dispatch(rollActions.notice({ text: 'Part of it did not fit.' }));
+    store.dispatch(next);
+    expect(state().notice).toBeNull();
+  }
+  const draft = {
+    columnId: 'n',
+    what: 'the formula',
+    worked: { kind: 'expression' as const, formula: [], rounding: null },
+  };
+  store.dispatch(rollActions.draft({ draft }));
+  store.dispatch(rollActions.openWorked({ columnId: 'n' }));
+  expect(state().draft).toEqual(draft);
+  store.dispatch(rollActions.openWorked({ columnId: null }));
+  expect(state().draft).toBeNull();
+});
