@@ -28,5 +28,6 @@ export { beginWorked, guessScale } from './begin/begin.js';
 export { copyScheme, schemeCopies, type SchemeCopy } from './begin/copy-scheme.js';
 export { keyPoints, MarkScale } from './mark-scale.js';
 export { guessOutOf, holdsMarks } from './begin/guess-pieces.js';
+export { plainQuestion } from './begin/guess-questions.js';
 export { followTitle } from './begin/title.js';
 export { describeWorked } from './describe.js';

@@ -8,9 +8,9 @@ import {
   type Signal,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { nearMisses, plainAnswer } from '@scriptum/core/marks';
+import { nearMisses, plainAnswer, plainQuestion } from '@scriptum/core/marks';
 import { isIn, learnerName, nameColumns, valueOf, type Roll } from '@scriptum/core/roll';
-import { splitChoices, type Column } from '@scriptum/core/table';
+import { splitChoices } from '@scriptum/core/table';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { rollActions } from '../../state/roll';
@@ -190,31 +190,12 @@ export class KeyForm {
   /** Adds the columns that are ticked as questions, in the order of the roll. */
   protected addQuestions(columnIds: readonly string[]): void {
     const chosen = this.free().filter(({ id }) => columnIds.includes(id));
-    const questions = chosen.map((column) => this.questionOf(column));
+    const questions = chosen.map((column) => plainQuestion(column, newId()));
     if (questions.length > 0)
       this.set(
         { questions: [...this.worked().questions, ...questions].slice(0, 200) },
         questions.length === 1 ? 'a question' : `${questions.length} questions`,
       );
-  }
-
-  private questionOf(column: Column): Question {
-    return {
-      id: newId(),
-      columnId: column.id,
-      points: '1',
-      mode: column.type === 'number' ? 'number' : column.type === 'several choices' ? 'several' : 'text',
-      answers: [],
-      refused: [],
-      tolerance: '0',
-      scoring: 'all',
-      capitals: false,
-      accents: false,
-      punctuation: false,
-      topic: '',
-      rightRemark: '',
-      wrongRemark: '',
-    };
   }
 
   protected removeQuestion(id: string): void {
