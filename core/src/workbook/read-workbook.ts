@@ -74,6 +74,8 @@ const readBook = (bytes: Uint8Array, cellStyles: boolean): WorkBook =>
     // To know which formulas came without their results, and which rows are hidden.
     cellFormula: true,
     cellStyles,
+    // In XLSB a cell may stand behind the one before it without a number of its own, also where that one is blank.
+    sheetStubs: true,
   });
 
 /** A sign beyond U+FFFF that XML names by its number. */

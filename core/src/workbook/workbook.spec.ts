@@ -512,6 +512,52 @@ describe('web pages under the names of workbooks (HTML Standard, 4.9)', () => {
   });
 });
 
+describe('XLSB', () => {
+  // [MS-XLSB] 2.4.306 and 2.4.768: cells of one row may leave their column out; it is the one behind the cell before.
+  test('a blank cell without a number of its own moves nobody’s mark', () => {
+    const book = utils.book_new();
+    const rows = [
+      ['Name', 'Class', 'Mark'],
+      ['Amara', '8A', 12.5],
+      ['Zoë', '8B', 7],
+    ];
+    utils.book_append_sheet(book, utils.aoa_to_sheet(rows), 'Marks');
+    const parts = unzipSync(new Uint8Array(write(book, { type: 'buffer', bookType: 'xlsb' }) as Buffer));
+    const name = Object.keys(parts).find((one) => one.includes('sheet1.bin'))!;
+    const short = (part: Uint8Array): Uint8Array => {
+      const made: number[] = [];
+      let row = -1;
+      let cells = 0;
+      for (let at = 0; at < part.length;) {
+        const from = at;
+        const id = part[at]! < 0x80 ? part[at++]! : part[at++]! + (part[at++]! << 8);
+        let length = 0;
+        for (let n = 0; ; n++) {
+          length |= (part[at]! & 0x7f) << (7 * n);
+          if (part[at++]! < 0x80) break;
+        }
+        const body = part.subarray(at, at + length);
+        at += length;
+        if (id === 0) [row, cells] = [body[0]!, 0];
+        const isCell = (id >= 2 && id <= 7) || (id >= 0x0d && id <= 0x12);
+        if (row === 1 && isCell && ++cells > 1) {
+          // The second is blank, the third a number: both without their columns.
+          if (cells === 2) made.push(0x0c, 4, 0, 0, 0, 0);
+          else if (id === 5 || id === 2)
+            made.push(id === 5 ? 0x10 : 0x0d, body.length - 4, ...body.subarray(4));
+          else made.push(...part.subarray(from, at));
+        } else made.push(...part.subarray(from, at));
+      }
+      return Uint8Array.from(made);
+    };
+    const { sheet } = lay(zipSync({ ...parts, [name]: short(parts[name]!) }));
+    expect(sheet.rows).toEqual([
+      ['Amara', '', '12.5'],
+      ['Zoë', '8B', '7'],
+    ]);
+  });
+});
+
 describe('rows that are no learners', () => {
   const table = (lines: string[], reading: Reading = {}): Sheet =>
     lay(bytes(lines.join('\n')), reading).sheet;
