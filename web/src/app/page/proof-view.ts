@@ -10,7 +10,7 @@ import {
 import { DomSanitizer } from '@angular/platform-browser';
 import { Store } from '@ngrx/store';
 import { deskFeature } from '../state/desk';
-import { writingFeature } from '../state/writing';
+import { writingActions, writingFeature } from '../state/writing';
 
 /** The picked learner's paper, as the typesetter made it, page by page. */
 @Component({
@@ -66,6 +66,7 @@ export class ProofView implements OnDestroy {
   protected readonly shown = signal(0);
 
   constructor() {
+    this.store.dispatch(writingActions.proofShown());
     effect(() => {
       const proof = this.proof();
       if (!proof) {
@@ -87,6 +88,7 @@ export class ProofView implements OnDestroy {
   }
 
   ngOnDestroy(): void {
+    this.store.dispatch(writingActions.proofHidden());
     [...this.urls, ...this.stale].forEach((url) => URL.revokeObjectURL(url));
   }
 }

@@ -47,6 +47,7 @@ function desk(api: Partial<Record<'saveLetter' | 'saveNote' | 'proof', jest.Mock
     ],
   });
   const store = TestBed.inject(Store);
+  store.dispatch(writingActions.proofShown());
   store.dispatch(deskActions.folioArrived({ folio }));
   return { store, api: all, state: () => store.selectSignal(writingFeature.selectWritingState)() };
 }
@@ -138,4 +139,19 @@ test('the newest proof wins, whatever order the answers come in', async () => {
   answers.at(-1)!.next({ ...proof, svg: '<svg id="new"/>' });
   answers[0]!.next({ ...proof, svg: '<svg id="old"/>' });
   expect(state().proof?.svg).toBe('<svg id="new"/>');
+});
+
+test('a paper that nobody sees is not typeset; it is once it is shown', async () => {
+  const { store, api, state } = desk({});
+  await Promise.resolve();
+  const before = api.proof.mock.calls.length;
+  store.dispatch(writingActions.proofHidden());
+  expect(state().proof).toBeNull();
+  store.dispatch(deskActions.pick({ entryId: 'e1' }));
+  await Promise.resolve();
+  expect(api.proof.mock.calls.length).toBe(before);
+  store.dispatch(writingActions.proofShown());
+  await Promise.resolve();
+  expect(api.proof).toHaveBeenLastCalledWith('folio1', 'e1', folio.letter);
+  expect(state().proof).toEqual(proof);
 });

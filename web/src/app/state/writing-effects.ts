@@ -29,12 +29,17 @@ import { writingActions, writingFeature, type WritingKind, type WritingState } f
 const KINDS: readonly WritingKind[] = ['letter', 'note', 'filing'];
 const SAVE_AFTER = 400;
 
-/** Typesets the picked learner's paper whenever the letter, the roll or the pick changes. The newest request wins. */
+/**
+ * Typesets the picked learner's paper whenever the letter, the roll or the pick changes while it is on screen. The newest
+ * request wins.
+ */
 export const typesetProof = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
       filter(
         (action: Action & { change?: { letter?: unknown } }) =>
+          action.type === writingActions.proofShown.type ||
+          action.type === writingActions.proofHidden.type ||
           action.type === deskActions.pick.type ||
           action.type === deskActions.folioArrived.type ||
           action.type === deskActions.rollArrived.type ||
@@ -47,8 +52,8 @@ export const typesetProof = createEffect(
         store.select(writingFeature.selectWritingState),
         store.select(deskFeature.selectPickedId),
       ]),
-      switchMap(([, { folioId, letter }, pickedId]) =>
-        folioId && letter
+      switchMap(([, { folioId, letter, proofShown }, pickedId]) =>
+        folioId && letter && proofShown
           ? api.proof(folioId, pickedId, letter.value).pipe(
               map((proof) => writingActions.proofArrived({ proof })),
               catchError((error: unknown) => of(writingActions.proofFailed({ trouble: troubleOf(error) }))),

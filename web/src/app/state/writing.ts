@@ -35,6 +35,8 @@ export interface WritingState {
   /** Counts arrivals from the server, so that editors know when to take the text anew. */
   readonly arrival: number;
   readonly trouble: Trouble | null;
+  /** True while the paper is on screen; else none is typeset. */
+  readonly proofShown: boolean;
   readonly proof: Proof | null;
   readonly proofTrouble: Trouble | null;
 }
@@ -48,6 +50,8 @@ export const writingActions = createActionGroup({
     Saving: props<{ kind: WritingKind }>(),
     Saved: props<{ kind: WritingKind; version: number }>(),
     'Save Failed': props<{ kind: WritingKind; trouble: Trouble }>(),
+    'Proof Shown': emptyProps(),
+    'Proof Hidden': emptyProps(),
     'Proof Arrived': props<{ proof: Proof }>(),
     'Proof Failed': props<{ trouble: Trouble }>(),
   },
@@ -62,6 +66,7 @@ const start: WritingState = {
   filing: null,
   arrival: 0,
   trouble: null,
+  proofShown: false,
   proof: null,
   proofTrouble: null,
 };
@@ -75,6 +80,7 @@ function arrive(state: WritingState, folio: Folio): WritingState {
     filing: { value: folio.filing, version: folio.filingVersion, saved: 'saved' },
     arrival: state.arrival + 1,
     trouble: null,
+    proofShown: state.proofShown,
     proof: same ? state.proof : null,
     proofTrouble: null,
   };
@@ -111,6 +117,9 @@ export const writingFeature = createFeature({
       ...mark(state, kind, { saved: 'failed' }),
       trouble,
     })),
+    on(writingActions.proofShown, (state): WritingState => ({ ...state, proofShown: true })),
+    // What is shown next may be of somebody else.
+    on(writingActions.proofHidden, (state): WritingState => ({ ...state, proofShown: false, proof: null })),
     on(writingActions.proofArrived, (state, { proof }): WritingState => ({
       ...state,
       proof,
