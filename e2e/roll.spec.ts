@@ -106,6 +106,44 @@ test('the table is worked in by keyboard, saves itself, and every step is taken 
   await expect(cell(page, 2, 2)).toContainText('8A');
 });
 
+test('keys that come faster than the table is drawn work on what was typed before them', async ({ page }) => {
+  await startWith(page, 'Quick hand');
+  await cell(page, 0, 4).click();
+  await page.keyboard.type('8');
+  await page.evaluate(() => {
+    const scroller = document.querySelector<HTMLElement>('[role=grid]')!;
+    const press = (key: string, more: KeyboardEventInit = {}): boolean =>
+      (document.activeElement ?? scroller).dispatchEvent(
+        new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }),
+      );
+    // Leaving the box takes the 8; opening it again and leaving it changes nothing.
+    scroller.focus();
+    press('Enter');
+    scroller.focus();
+    // The 8, and not the 71 before it, is filled into the two below.
+    press('ArrowDown', { shiftKey: true });
+    press('ArrowDown', { shiftKey: true });
+    press('d', { ctrlKey: true });
+  });
+  for (const row of [0, 1, 2]) await expect(cell(page, row, 4).locator('.text')).toHaveText('8');
+  await expect(cell(page, 3, 4).locator('.text')).toHaveText('55');
+});
+
+test('a roll from which everybody was taken away is had back', async ({ page }) => {
+  await startWith(page, 'All away');
+  const grid = page.getByRole('grid');
+  await cell(page, 0, 1).click();
+  await grid.press('Control+a');
+  await page.getByRole('button', { name: 'Take away' }).click();
+  await expect(page.getByRole('heading', { name: 'Who is this for?' })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Undo taking 4 entries away' }).click();
+  await expect(cell(page, 2, 1)).toContainText('Amara Okonjo');
+  await saved(page);
+  await page.reload();
+  await expect(learners(page)).toHaveCount(4);
+});
+
 test('sorting, finding, narrowing, hiding and moving columns', async ({ page }) => {
   await startWith(page, 'View');
   const menu = async (column: string, line: string): Promise<void> => {

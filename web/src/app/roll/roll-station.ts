@@ -14,6 +14,7 @@ import { FindingsList } from '../desk/findings-list';
 import { bringingInActions, bringingInFeature } from '../state/bringing-in';
 import { deskActions, deskFeature } from '../state/desk';
 import { rollActions, rollFeature } from '../state/roll';
+import { Icon } from '../ui/icon';
 import { SheetDrop } from '../ui/sheet-drop';
 import { BringInView } from './bring-in/bring-in-view';
 import type { Box } from './grid/range';
@@ -35,6 +36,7 @@ import { WorkedView } from './worked/worked-view';
     CellPanel,
     EntryPanel,
     FindingsList,
+    Icon,
     OffersPanel,
     OfferView,
     RangeBar,
@@ -57,6 +59,7 @@ export class RollStation {
   protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
   protected readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   protected readonly state = this.store.selectSignal(rollFeature.selectRollState);
+  protected readonly undoWhat = this.store.selectSignal(rollFeature.selectUndoWhat);
   protected readonly offer = this.store.selectSignal(rollFeature.selectOffer);
   protected readonly bringing = this.store.selectSignal(bringingInFeature.selectBringingInState);
   protected readonly columns = computed(() => this.roll().columns.filter((column) => !column.hidden));

@@ -1,5 +1,6 @@
 import {
   afterNextRender,
+  ApplicationRef,
   ChangeDetectionStrategy,
   ChangeDetectorRef,
   Component,
@@ -47,6 +48,12 @@ interface DrawnRow {
   readonly cells: readonly DrawnCell[];
 }
 
+/** The cell that is written in. */
+interface Editing extends Place {
+  /** What the box began with: left as it was, it changes nothing. Null where a typed sign began it. */
+  readonly before: string | null;
+}
+
 /** What the grid asks for. */
 export type GridWish =
   | { readonly kind: 'cells'; readonly cells: CellChange[] }
@@ -74,13 +81,14 @@ export class RollGrid implements OnDestroy {
   /** The cells that are chosen, by their places on screen. */
   readonly choice = output<Box>();
 
+  private readonly application = inject(ApplicationRef);
   private readonly changes = inject(ChangeDetectorRef);
   private readonly injector = inject(Injector);
   private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
   private readonly box = viewChild<ElementRef<HTMLTextAreaElement>>('box');
   private readonly scrolled = signal({ top: 0, left: 0, height: 600, width: 900 });
   protected readonly range = signal<Range>(one({ row: 0, column: 0 }));
-  protected readonly editing = signal<{ row: number; column: number; text: string } | null>(null);
+  protected readonly editing = signal<Editing | null>(null);
   /** The rows that were drawn last, to be drawn again where nothing changed. */
   private kept = new Map<number, DrawnRow>();
   private readonly observer = new ResizeObserver(() => this.measure());
@@ -91,7 +99,6 @@ export class RollGrid implements OnDestroy {
   protected readonly active = computed(() => this.range().from);
   protected readonly shape = computed(() => boxOf(this.range()));
   protected readonly size = computed(() => ({ rows: this.entries().length, columns: this.columns().length }));
-  private readonly table = computed(() => ({ entries: this.entries(), columns: this.columns() }));
   /** The columns decide the widths, not every change of a cell. */
   protected readonly widths = computed(() => {
     const columns = this.columns();
@@ -188,6 +195,12 @@ export class RollGrid implements OnDestroy {
 
   ngOnDestroy(): void {
     this.observer.disconnect();
+  }
+
+  /** The table with what was taken a moment ago, which has not been drawn yet where keys come faster than frames. */
+  private table(): { entries: readonly Entry[]; columns: readonly Column[] } {
+    this.application.tick();
+    return { entries: this.entries(), columns: this.columns() };
   }
 
   private cell(entry: Entry, n: number, gap: number): DrawnCell {
@@ -359,12 +372,13 @@ export class RollGrid implements OnDestroy {
   }
 
   protected edit(event: Event, typing: boolean): void {
+    const { entries, columns } = this.table();
     const { row, column } = this.active();
-    const entry = this.entries()[row];
-    const about = this.columns()[column];
+    const entry = entries[row];
+    const about = columns[column];
     if (!entry || !about) return;
     this.range.set(one({ row, column }));
-    this.editing.set({ row, column, text: typing ? '' : valueOf(entry, about.id) });
+    this.editing.set({ row, column, before: typing ? null : valueOf(entry, about.id) });
     // Drawn at once: the key that began the writing, and those right after it, go into the box by themselves.
     this.changes.detectChanges();
     const box = this.box()?.nativeElement;
@@ -398,12 +412,12 @@ export class RollGrid implements OnDestroy {
     }
   }
 
-  /** Takes what was typed; nothing where it is what was there. */
+  /** Takes what was typed; nothing where it is what was there, or where nothing was typed. */
   protected commit(): void {
     const editing = this.editing();
     const text = this.box()?.nativeElement.value;
     this.editing.set(null);
-    if (!editing || text === undefined) return;
+    if (!editing || text === undefined || text === editing.before) return;
     const entry = this.entries()[editing.row];
     const column = this.columns()[editing.column];
     if (!entry || !column || valueOf(entry, column.id) === text) return;
