@@ -6,12 +6,17 @@ import { HUNDRED, plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
 import { groupNotices } from '../mark-scale.js';
 
-interface Members {
-  readonly places: number[];
-  readonly values: Ratio[];
+class Members {
+  readonly places: number[] = [];
+  readonly values: Ratio[] = [];
   /** What all of them share, or each its own. */
-  results: readonly (Ratio | null)[] | Ratio | null;
-  sorted: Ratio[];
+  results: readonly (Ratio | null)[] | Ratio | null = null;
+  private inOrder: readonly Ratio[] | undefined;
+
+  /** The values, lowest first. */
+  get sorted(): readonly Ratio[] {
+    return (this.inOrder ??= inOrder(this.values, (value) => value));
+  }
 }
 
 /** How `measure` is called where its steps are told. */
@@ -50,42 +55,44 @@ export class CohortReckoner implements Reckoner {
       if (cell.kind !== 'number' || !book.isIn(at)) continue;
       const name = book.group(worked.within, at);
       let members = this.groups.get(name);
-      if (!members) this.groups.set(name, (members = { places: [], values: [], results: null, sorted: [] }));
+      if (!members) this.groups.set(name, (members = new Members()));
       this.place.set(at, members.places.length);
       members.places.push(at);
       members.values.push(worked.by === 'shown' ? ratio(cell.shown) : cell.exact);
     }
     for (const members of this.groups.values()) {
-      members.sorted = inOrder(members.values, (value) => value);
       members.results = this.measure(members);
     }
   }
 
-  private measure({ values, sorted }: Members): Members['results'] {
+  private measure(members: Members): Members['results'] {
     const { worked } = this.ground;
+    const { values } = members;
     switch (worked.measure) {
       case 'rank':
         return ranks(values, worked.first, worked.ties);
       case 'percentile':
         return percentiles(values, worked.method);
       case 'quarter': {
-        const bounds = ['0.25', '0.5', '0.75'].map((p) => quantile(sorted, ratio(p), worked.quantileType)!);
+        const bounds = ['0.25', '0.5', '0.75'].map((p) =>
+          quantile(members.sorted, ratio(p), worked.quantileType)!,
+        );
         return values.map((value) =>
           ratio(String(1 + bounds.filter((bound) => value.compare(bound) > 0).length)),
         );
       }
       case 'quantile':
-        return quantile(sorted, ratio(worked.at).div(HUNDRED), worked.quantileType);
+        return quantile(members.sorted, ratio(worked.at).div(HUNDRED), worked.quantileType);
       case 'mean':
         return mean(values);
       case 'median':
-        return median(sorted);
+        return median(members.sorted);
       case 'deviation':
         return standardDeviation(values, worked.spread);
       case 'lowest':
-        return sorted[0] ?? null;
+        return members.sorted[0] ?? null;
       case 'highest':
-        return sorted.at(-1) ?? null;
+        return members.sorted.at(-1) ?? null;
       case 'count':
         return ratio(String(values.length));
       case 'from mean': {
@@ -176,8 +183,9 @@ export class CohortReckoner implements Reckoner {
   }
 
   /** How it was reckoned, in the words of the trade. */
-  private method({ values, sorted }: Members, own: Cell): string[] {
+  private method(members: Members, own: Cell): string[] {
     const { worked } = this.ground;
+    const { values } = members;
     const value = own.kind === 'number' ? (worked.by === 'shown' ? ratio(own.shown) : own.exact) : null;
     const count = (test: (other: Ratio) => boolean): number => values.filter(test).length;
     switch (worked.measure) {
@@ -202,7 +210,9 @@ export class CohortReckoner implements Reckoner {
         return [
           ...(worked.measure === 'quantile'
             ? [`${worked.at} %`]
-            : ['0.25', '0.5', '0.75'].map((p) => this.say(quantile(sorted, ratio(p), worked.quantileType)!))),
+            : ['0.25', '0.5', '0.75'].map((p) =>
+                this.say(quantile(members.sorted, ratio(p), worked.quantileType)!),
+              )),
           `Hyndman and Fan type ${worked.quantileType}`,
         ];
       case 'deviation':

@@ -3,7 +3,7 @@ import { blank, number, sourceError, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { HUNDRED, ONE, plainRatio, ratio, roundRatio, sum, withSign, ZERO, type Ratio } from '../ratio.js';
 import type { Ground, Notice, Reckoner } from '../reckoner.js';
-import { FastScheme } from '../scheme/fast-score.js';
+import { FastScheme, scaledPoints, type QuickMark } from '../scheme/fast-score.js';
 import { MarkReader, pointsMark, type Mark } from '../scheme/read-mark.js';
 import {
   scoreScheme,
@@ -23,6 +23,7 @@ export class SchemeColumn implements Reckoner {
   private readonly places: { id: string; worked: boolean; decimal: '.' | ',' }[][];
 
   private readonly read: Mark[][];
+  private readonly quick: QuickMark[][];
   /** What each piece is out of, in ten thousandths of a point. */
   private readonly most: number[][];
   private readonly pieces: number;
@@ -37,6 +38,7 @@ export class SchemeColumn implements Reckoner {
     this.reader = new MarkReader(worked.states);
     this.fast = FastScheme.of(worked);
     this.read = worked.groups.map(() => []);
+    this.quick = worked.groups.map(({ pieces }) => pieces.map(() => NaN));
     this.most = worked.groups.map(({ pieces }) =>
       pieces.map(({ outOf }) => ratio(outOf).mul(10_000).valueOf()),
     );
@@ -53,10 +55,10 @@ export class SchemeColumn implements Reckoner {
     const { worked, book } = this.ground;
     if (this.pieces === 0) return blank('the mark scheme has no pieces of work yet');
     if (this.goneId !== undefined) return book.cell(this.goneId, at);
-    const marks = this.marks(at);
+    const quick = this.fast?.mark(this.quickMarks(at));
+    if (quick) return number(quick, worked.rounding);
+    const { mark } = this.score(at);
     if (this.failed) return this.failed;
-    const quick = this.fast?.mark(marks);
-    const mark = quick === undefined ? this.score(at).mark : quick;
     return mark === null ? blank(this.whyNothing(at)) : number(mark, worked.rounding);
   }
 
@@ -94,6 +96,35 @@ export class SchemeColumn implements Reckoner {
       }
     }
     return this.read;
+  }
+
+  /** The same for the quick way; what needs a closer look is not a number. */
+  private quickMarks(at: number): readonly (readonly QuickMark[])[] {
+    const { values, exact } = this.ground.book.entries[at]!;
+    for (let g = 0; g < this.places.length; g++) {
+      const group = this.places[g]!;
+      const marks = this.quick[g]!;
+      for (let p = 0; p < group.length; p++) {
+        const { id, worked, decimal } = group[p]!;
+        const known = exact?.[id];
+        if (worked) marks[p] = this.quickWorked(id, at, decimal);
+        else if (known === undefined) marks[p] = this.reader.quick(values[id] ?? '', decimal);
+        else if (known.startsWith('n:')) marks[p] = this.reader.quick(known, '.', 2);
+        else if (known.startsWith('p:') || known.startsWith('e:')) marks[p] = NaN;
+        else marks[p] = this.reader.quick(values[id] ?? '', decimal);
+      }
+    }
+    return this.quick;
+  }
+
+  private quickWorked(id: string, at: number, decimal: '.' | ','): QuickMark {
+    const cell = this.ground.book.cell(id, at);
+    if (cell.kind === 'number') {
+      const points = scaledPoints(cell.exact);
+      return points >= 0 ? points : NaN;
+    }
+    if (cell.kind === 'text') return this.reader.quick(cell.text, decimal);
+    return cell.kind === 'error' ? NaN : this.reader.quick('', decimal);
   }
 
   private workedMark(id: string, at: number, decimal: '.' | ','): Mark {

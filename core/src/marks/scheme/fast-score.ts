@@ -1,9 +1,14 @@
 import type { MarkScheme, PieceGroup } from '../../worked/index.js';
 import { ratio, ratioOf, type Ratio } from '../ratio.js';
-import type { Mark } from './read-mark.js';
 
-/** Marks with up to this many decimal places are reckoned with as whole numbers. */
-const SCALE = 10_000;
+/** Marks with up to four decimal places are reckoned with as whole numbers, in ten thousandths of a point. */
+export const SCALE = 10_000;
+/**
+ * A mark as the quick way reads it: ten thousandths of a point, `NOTHING` where it does not count, not a number where the
+ * entry has to be worked out the exact way.
+ */
+export type QuickMark = number;
+export const NOTHING = -1;
 const SAFE = Number.MAX_SAFE_INTEGER;
 
 interface FastGroup {
@@ -17,7 +22,7 @@ interface FastGroup {
   readonly keep: number;
   /** All pieces weigh the same, so that what is dropped is what adds least. */
   readonly even: boolean;
-  readonly weight: bigint;
+  readonly weight: number;
 }
 
 /**
@@ -28,7 +33,6 @@ interface FastGroup {
 export class FastScheme {
   private constructor(
     private readonly groups: readonly FastGroup[],
-    private readonly zero: ReadonlySet<string>,
     private readonly byPoints: boolean,
   ) {}
 
@@ -36,46 +40,69 @@ export class FastScheme {
   static of(scheme: MarkScheme): FastScheme | null {
     if (scheme.cap !== null) return null;
     const byPoints = scheme.weigh === 'points';
-    const groups = scheme.groups.map((group) => fastGroup(group, byPoints));
-    if (groups.some((group) => group === null)) return null;
-    const states = Object.entries(scheme.states);
-    if (states.some(([, policy]) => policy.as === 'share')) return null;
+    const groups = scheme.groups.flatMap((group) => fastGroup(group, byPoints) ?? []);
+    if (groups.length < scheme.groups.length) return null;
+    if (Object.values(scheme.states).some(({ as }) => as === 'share')) return null;
+    // 4, 3 and 3 weigh as 40, 30 and 30 do.
+    const divisor = groups.reduce((common, { weight }) => commonDivisor(common, weight), 0) || 1;
     return new FastScheme(
-      groups as FastGroup[],
-      new Set(states.filter(([, policy]) => policy.as === 'zero').map(([state]) => state)),
+      groups.map((group) => ({ ...group, weight: group.weight / divisor })),
       byPoints,
     );
   }
 
   /** The mark in percent of 100, null where nothing counts, undefined where it has to be worked out the exact way. */
-  mark(cells: readonly (readonly Mark[])[]): Ratio | null | undefined {
-    let above = 0n;
-    let below = 1n;
-    let weight = 0n;
+  mark(cells: readonly (readonly QuickMark[])[]): Ratio | null | undefined {
     let points = 0;
     let most = 0;
     for (let g = 0; g < this.groups.length; g++) {
-      const group = this.groups[g]!;
-      if (!this.sumGroup(group, cells[g]!)) return undefined;
-      if (this.below === 0) continue;
-      if (this.byPoints) {
-        points += this.above;
-        most += this.below;
-        continue;
-      }
-      const divisor = commonDivisor(this.above, this.below);
-      const d = BigInt(this.below / divisor);
-      above = above * d + group.weight * BigInt(this.above / divisor) * below;
-      below *= d;
-      weight += group.weight;
+      if (!this.sumGroup(this.groups[g]!, cells[g]!)) return undefined;
+      points += this.above;
+      most += this.below;
+      const divisor = this.byPoints || this.below === 0 ? 1 : commonDivisor(this.above, this.below);
+      this.numerators[g] = this.above / divisor;
+      this.denominators[g] = this.below / divisor;
     }
-    if (this.byPoints) return most === 0 ? null : shortRatio(points * 100, most);
-    if (weight === 0n) return null;
-    above *= 100n;
-    below *= weight;
-    return above < SAFE_WHOLE && below < SAFE_WHOLE
-      ? shortRatio(Number(above), Number(below))
-      : ratioOf(above, below);
+    if (most === 0) return null;
+    if (this.byPoints) return shortRatio(points * 100, most);
+    return this.weighed();
+  }
+
+  private readonly numerators: number[] = [];
+  private readonly denominators: number[] = [];
+
+  /** The groups' shares together by weight; in doubles as long as they hold it. */
+  private weighed(): Ratio | null {
+    let above = 0;
+    let below = 1;
+    let weight = 0;
+    for (let g = 0; g < this.groups.length; g++) {
+      const d = this.denominators[g]!;
+      if (d === 0) continue;
+      above = above * d + this.groups[g]!.weight * this.numerators[g]! * below;
+      below *= d;
+      weight += this.groups[g]!.weight;
+    }
+    if (weight === 0) return null;
+    // Each term on the way is at most as large as these, all being 0 or more.
+    return above * 100 <= SAFE && below * weight <= SAFE
+      ? shortRatio(above * 100, below * weight)
+      : this.weighedAtLength();
+  }
+
+  private weighedAtLength(): Ratio {
+    let above = 0n;
+    let below = 1n;
+    let weight = 0n;
+    for (let g = 0; g < this.groups.length; g++) {
+      const d = BigInt(this.denominators[g]!);
+      if (d === 0n) continue;
+      const share = BigInt(this.groups[g]!.weight);
+      above = above * d + share * BigInt(this.numerators[g]!) * below;
+      below *= d;
+      weight += share;
+    }
+    return ratioOf(above * 100n, below * weight);
   }
 
   /** The sums of the group that was looked at last. */
@@ -84,21 +111,16 @@ export class FastScheme {
   private readonly gained = new Float64Array(200);
 
   /** False where the group has to be worked out the exact way. */
-  private sumGroup(group: FastGroup, cells: readonly Mark[]): boolean {
+  private sumGroup(group: FastGroup, cells: readonly QuickMark[]): boolean {
     let above = 0;
     let below = 0;
     let count = 0;
     const choosing = group.drop > 0 || group.keep < Infinity;
     if (choosing && !group.even) return false;
     for (let p = 0; p < cells.length; p++) {
-      const mark = cells[p]!;
-      let scaled = 0;
-      if (mark.kind === 'points') {
-        scaled = mark.scaled;
-        // Not a number where the mark has too many places.
-        if (!(scaled >= 0 && scaled <= 2 * group.outOf[p]!)) return false;
-      } else if (mark.kind === 'share') return false;
-      else if (!this.zero.has(mark.kind)) continue;
+      const scaled = cells[p]!;
+      if (scaled === NOTHING) continue;
+      if (!(scaled <= 2 * group.outOf[p]!)) return false;
       if (choosing) this.gained[count++] = scaled * group.factors[p]!;
       else {
         above += scaled * group.factors[p]!;
@@ -116,8 +138,6 @@ export class FastScheme {
     return true;
   }
 }
-
-const SAFE_WHOLE = BigInt(SAFE);
 
 function commonDivisor(a: number, b: number): number {
   let [x, y] = [a, b];
@@ -164,7 +184,7 @@ function fastGroup(group: PieceGroup, byPoints: boolean): FastGroup | null {
     drop: group.drop,
     keep: group.keep ?? Infinity,
     even: parts.every((part) => part === parts[0]),
-    weight: BigInt(weight),
+    weight,
   };
 }
 

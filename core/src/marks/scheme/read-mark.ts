@@ -1,7 +1,7 @@
 import { readNumber, readPercentage } from '../../table/index.js';
 import { MARK_STATES, type MarkScheme, type MarkState } from '../../worked/index.js';
 import { HUNDRED, ratio, type Ratio } from '../ratio.js';
-import { scaledPoints } from './fast-score.js';
+import { NOTHING, SCALE, scaledPoints, type QuickMark } from './fast-score.js';
 
 /** What a mark's cell says. */
 export type Mark =
@@ -24,11 +24,29 @@ export class MarkReader {
   /** What was read, by the decimal sign. */
   private readonly stops = new Map<string, Mark>();
   private readonly commas = new Map<string, Mark>();
+  /** A word of the scheme that could be taken for points. */
+  private readonly numberWord: boolean;
 
-  constructor(states: MarkScheme['states']) {
+  constructor(private readonly states: MarkScheme['states']) {
     for (const state of MARK_STATES) {
       for (const word of states[state].words) this.words.set(word.trim().toLowerCase(), state);
     }
+    this.numberWord = [...this.words.keys()].some((word) => /^\d/.test(word));
+  }
+
+  /**
+   * A mark for the quick way of `FastScheme`.
+   *
+   * @param from where the mark begins in the text.
+   */
+  quick(written: string, decimal: '.' | ',', from = 0): QuickMark {
+    const points = this.numberWord ? NaN : plainPoints(written, from, decimal === '.' ? 0x2e : 0x2c);
+    // Not a number where it is none of those that are read here.
+    if (points >= 0) return points;
+    const mark = this.mark(from === 0 ? written : written.slice(from), decimal);
+    if (mark.kind === 'points') return mark.scaled >= 0 ? mark.scaled : NaN;
+    if (mark.kind === 'share') return NaN;
+    return mark.kind !== 'wrong' && this.states[mark.kind].as === 'zero' ? 0 : NOTHING;
   }
 
   mark(written: string, decimal: '.' | ',' = '.'): Mark {
@@ -54,6 +72,24 @@ export class MarkReader {
       return { kind: 'share', share: ratio(got).div(ratio(most)), written };
     return { kind: 'wrong', written };
   }
+}
+
+/** Points of digits alone, with up to four places, in ten thousandths; NaN for everything else. */
+function plainPoints(written: string, from: number, decimal: number): number {
+  const { length } = written;
+  if (length === from || length - from > 10) return NaN;
+  let points = 0;
+  let scale = 0;
+  for (let n = from; n < length; n++) {
+    const sign = written.charCodeAt(n);
+    if (sign >= 0x30 && sign <= 0x39) {
+      points = points * 10 + sign - 0x30;
+      scale *= 10;
+    } else if (sign === decimal && scale === 0 && n > from && n + 1 < length) scale = 1;
+    else return NaN;
+  }
+  const times = scale === 0 ? SCALE : SCALE / scale;
+  return times >= 1 ? points * times : NaN;
 }
 
 export const pointsMark = (points: Ratio, written: string): Mark => ({

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { MarkScheme, PLAIN_STATES, type PieceGroup } from '../../worked/index.js';
-import { bestKept, FastScheme, MarkReader, plainRatio, ratio, scoreScheme, type Mark } from '../index.js';
+import { bestKept, FastScheme, MarkReader, plainRatio, ratio, scoreScheme } from '../index.js';
 import { meanOf } from './best-kept.js';
 import { ONE, ZERO, type Ratio } from '../ratio.js';
 
@@ -342,6 +342,18 @@ const sketch = fc.record({
             '18',
             'nonsense',
             '17/20',
+            '07',
+            ' 8 ',
+            '5.',
+            '.5',
+            '-1',
+            '-0.0001',
+            '+3',
+            '9.5000',
+            '7.12345',
+            '1,5',
+            '40 %',
+            '12345678901',
           ),
         }),
         { minLength: 1, maxLength: 6 },
@@ -365,7 +377,7 @@ test('the fast way gives what the exact way gives', () => {
     fc.property(sketch, (from) => {
       const { of, cells } = built(from);
       const read = reader(of);
-      const fast = FastScheme.of(of)?.mark(cells.map((row) => row.map((text): Mark => read.mark(text))));
+      const fast = FastScheme.of(of)?.mark(cells.map((row) => row.map((text) => read.quick(text, '.'))));
       if (fast === undefined) return;
       covered++;
       const exact = score(of, cells).mark;
@@ -377,6 +389,47 @@ test('the fast way gives what the exact way gives', () => {
   expect(covered).toBeGreaterThan(40);
 });
 
+test('the quick way reads points as the exact way does, whichever the decimal sign and the words', () => {
+  const cell = fc.oneof(
+    fc.stringMatching(/^[+-]?[0-9]{0,6}([.,][0-9]{0,6})?$/),
+    fc.constantFrom('', ' 7', '7e1', '7/10', '12%', 'absent', '0', '1.5', '²', '٣'),
+  );
+  const words = { ...PLAIN_STATES, missing: { ...PLAIN_STATES.missing, words: ['0', '1.5'] } };
+  fc.assert(
+    fc.property(cell, fc.constantFrom('.' as const, ',' as const), fc.boolean(), (text, decimal, numbers) => {
+      const read = new MarkReader(numbers ? words : PLAIN_STATES);
+      const quick = read.quick(text, decimal);
+      const mark = read.mark(text, decimal);
+      expect(read.quick(`n:${text}`, decimal, 2)).toBe(quick);
+      if (mark.kind === 'points') expect(quick).toBe(mark.scaled >= 0 ? mark.scaled : NaN);
+      else if (mark.kind === 'share') expect(quick).toBeNaN();
+      else if (mark.kind === 'wrong') expect(quick).toBe(-1);
+      else expect(quick).toBe((numbers ? words : PLAIN_STATES)[mark.kind].as === 'zero' ? 0 : -1);
+    }),
+    { numRuns: 2000 },
+  );
+});
+
+test('weights that whole numbers do not hold give the exact mark too', () => {
+  const wide = scheme(
+    ['0.0001', '99.9997', '33.3333'].map((weight, n) =>
+      group(
+        weight,
+        ['7', '11', '13', '17', '19', '23'].map((outOf) => ({
+          outOf: String(Number(outOf) + n * 24),
+          weight: '1',
+        })),
+        { weigh: 'equal' },
+      ),
+    ),
+    { weigh: 'weights' },
+  );
+  const cells = [1, 2, 3].map((g) => [1, 2, 3, 4, 5, 6].map((p) => String(g + p / 8)));
+  const read = reader(wide);
+  const fast = FastScheme.of(wide)?.mark(cells.map((row) => row.map((text) => read.quick(text, '.'))));
+  expect(fast!.equals(score(wide, cells).mark!)).toBe(true);
+});
+
 test('whatever open pieces come out at, the mark ends within the range', () => {
   fc.assert(
     fc.property(
@@ -385,9 +438,9 @@ test('whatever open pieces come out at, the mark ends within the range', () => {
       (from, outcomes) => {
         const { of, cells } = built(from);
         let n = 0;
-        const filled = cells.map((row) =>
-          row.map((text) => (text === '' || text === 'nonsense' ? `${outcomes[n++]}%` : text)),
-        );
+        const read = reader(of);
+        const open = (text: string): boolean => ['unmarked', 'wrong'].includes(read.mark(text).kind);
+        const filled = cells.map((row) => row.map((text) => (open(text) ? `${outcomes[n++]}%` : text)));
         const final = score(of, filled).mark;
         const [low, high] = [score(of, cells, ZERO).mark, score(of, cells, ONE).mark];
         if (final === null) return;
