@@ -25,10 +25,15 @@ export const test = base.extend<{ errors: string[] }>({
 
 export { expect };
 
-export async function signIn(page: Page): Promise<void> {
-  await page.goto('/');
+/** Signs in on the page where one is asked to. */
+export async function signInHere(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Fill in the demo account' }).click();
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+}
+
+export async function signIn(page: Page): Promise<void> {
+  await page.goto('/');
+  await signInHere(page);
   await expect(page.getByRole('heading', { name: 'Folios' })).toBeVisible();
 }
 

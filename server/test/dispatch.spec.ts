@@ -3,7 +3,14 @@ import type { AddressInfo } from 'node:net';
 import type { DispatchPlan, Folio, Mailboxes, MailList } from '@scriptum/core/contract';
 import { MessageRow, PracticeMailRow } from '@scriptum/server/store/entities/register';
 import { simpleParser } from 'mailparser';
-import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
+import {
+  type Client,
+  letterOf,
+  newSchool,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 
 let server: TestServer;
 let client: Client;
@@ -90,9 +97,10 @@ test('a new version goes to those who have an earlier one only when asked for', 
   const folio = await client.folioOf('Name,Mail\nC,c@families.example', { letter: ['Dear {{Name}}'] });
   await client.press(server, folio.id);
   await dispatch(folio);
-  await client.send('PUT', `/folios/${folio.id}/letter`, {
-    version: folio.letterVersion,
-    letter: { ...folio.letter, language: 'de-DE' },
+  await client.send('PUT', writingPath(folio, 'letter'), {
+    version: letterOf(folio).version,
+    kind: 'letter',
+    content: { ...letterOf(folio).content, language: 'de-DE' },
   });
   expect(await plan(folio)).toMatchObject({ send: [], again: [] });
   await client.press(server, folio.id);
@@ -118,9 +126,10 @@ test('held papers, papers out of date and people without an address stay behind,
       { learner: 'F', reason: expect.stringContaining('space') },
     ],
   });
-  await client.send('PUT', `/folios/${folio.id}/letter`, {
-    version: folio.letterVersion,
-    letter: { ...folio.letter, language: 'de-DE' },
+  await client.send('PUT', writingPath(folio, 'letter'), {
+    version: letterOf(folio).version,
+    kind: 'letter',
+    content: { ...letterOf(folio).content, language: 'de-DE' },
   });
   expect(await plan(folio)).toMatchObject({ send: [], outOfDate: 1 });
   expect((await client.send('POST', `/folios/${folio.id}/dispatch`, { planId: 'another' })).status).toBe(409);

@@ -62,7 +62,7 @@ test('a folio goes with all that is in it', async () => {
   await client.press(server, folio.id);
   expect((await client.send('DELETE', `/folios/${folio.id}`)).status).toBe(200);
   expect((await client.send('GET', `/folios/${folio.id}`)).status).toBe(404);
-  for (const table of ['entry', 'source', 'template', 'paper', 'press_run']) {
+  for (const table of ['entry', 'source', 'writing', 'paper', 'press_run']) {
     expect(
       await server.running.database.query(`SELECT COUNT(*) AS n FROM ${table} WHERE folioId = ?`, [folio.id]),
     ).toEqual([{ n: '0' }]);

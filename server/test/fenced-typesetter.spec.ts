@@ -1,4 +1,4 @@
-import { programValues, typesetLetter } from '@scriptum/core/page';
+import { programValues, typeset } from '@scriptum/core/page';
 import { emptyLetter, type Block, type Letter } from '@scriptum/core/template';
 import { Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';
 import { oddText, seeded } from '@scriptum/tools/trial/odd-texts';
@@ -17,7 +17,7 @@ const letter: Letter = {
     content: [{ type: 'paragraph', content: [{ type: 'field', attrs: { fieldId: 'f' } }] }],
   },
 };
-const program: LoadedProgram = { ...typesetLetter(letter), pictures: [] };
+const program: LoadedProgram = { ...typeset(letter), pictures: [] };
 const at = new Date('2026-11-23T12:00:00Z');
 const values = (text: string): string => programValues(letter, { f: text });
 const isAlive = (pid: number): boolean => {
@@ -40,7 +40,7 @@ describe('nothing of one document reaches another', () => {
       attrs: { asset: `asset${n}`, width: 60, align: 'left', alt: '' },
     }));
     return {
-      ...typesetLetter({ ...letter, body: { type: 'doc', content } }),
+      ...typeset({ ...letter, body: { type: 'doc', content } }),
       pictures: pictures.map((bytes, n) => ({ hash: `${tenant}${n}`, bytes })),
       tenant,
     };
@@ -99,7 +99,7 @@ test('past its time the work has really ended, and the next paper is made', asyn
     const before = typesetter.processes;
     // The same long text many times over: it takes many times the limit on any machine.
     const content = Array.from({ length: 12 }, () => letter.body.content[0]!);
-    const long = { ...typesetLetter({ ...letter, body: { type: 'doc', content } }), pictures: [] };
+    const long = { ...typeset({ ...letter, body: { type: 'doc', content } }), pictures: [] };
     expect(await typesetter.paper(long, values('word '.repeat(190_000)), at)).toEqual({
       ok: false,
       reason: expect.stringContaining('longer than 3 seconds'),

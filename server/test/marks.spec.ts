@@ -4,7 +4,14 @@ import type { Finding } from '@scriptum/core/preflight';
 import type { Column } from '@scriptum/core/table';
 import { openSheetFile } from '@scriptum/core/workbook';
 import { pdfText } from './testing/pdf.js';
-import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
+import {
+  type Client,
+  letterOf,
+  newSchool,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 
 let server: TestServer;
 let client: Client;
@@ -46,7 +53,7 @@ async function folioWithMarks(): Promise<Folio> {
   };
   const shown = ['Mark', 'Mark rank', 'Shout'].map(field) as { id: string }[];
   const letter = {
-    ...changed.letter,
+    ...letterOf(changed).content,
     fields: shown,
     body: {
       type: 'doc',
@@ -59,9 +66,10 @@ async function folioWithMarks(): Promise<Folio> {
       })),
     },
   };
-  const saved = await client.send('PUT', `/folios/${folio.id}/letter`, {
-    version: changed.letterVersion,
-    letter,
+  const saved = await client.send('PUT', writingPath(folio, 'letter'), {
+    version: letterOf(changed).version,
+    kind: 'letter',
+    content: letter,
   });
   expect(saved.status).toBe(200);
   return client.get<Folio>(`/folios/${folio.id}`);
@@ -89,7 +97,7 @@ test('worked columns are kept, worked out anew on the server, proofed and presse
   expect(folio.roll.entries[0]!.worked).toBeUndefined();
   const proof = await client.send<Proof>('POST', `/folios/${folio.id}/proof`, {
     entryId: folio.roll.entries[0]!.id,
-    letter: folio.letter,
+    template: letterOf(folio).content,
   });
   expect(proof.status).toBe(200);
   await client.press(server, folio.id);

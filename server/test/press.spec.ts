@@ -1,6 +1,15 @@
 import type { PaperLine, Proof } from '@scriptum/core/contract';
+import { PAPER_SIZES } from '@scriptum/core/template';
 import { PressRunRow } from '@scriptum/server/store/entities/register';
-import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
+import {
+  type Client,
+  filingOf,
+  letterOf,
+  newSchool,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 import { pdfInfo, pdfText, qpdfCheck } from './testing/pdf.js';
 
 let server: TestServer;
@@ -54,9 +63,10 @@ test('names of every script come out of the PDF as they went in (read back with 
 
 test('page sizes (ISO 216: A4 is 210 × 297 mm; ANSI/ASME Y14.1: A is 8.5 × 11 in; 72 points are an inch)', async () => {
   const folio = await client.folioOf('Name\nAmara', { letter: ['Dear {{Name}}'] });
-  const { body: saved } = await client.send<{ version: number }>('PUT', `/folios/${folio.id}/letter`, {
-    version: folio.letterVersion,
-    letter: folio.letter,
+  const { body: saved } = await client.send<{ version: number }>('PUT', writingPath(folio, 'letter'), {
+    version: letterOf(folio).version,
+    kind: 'letter',
+    content: letterOf(folio).content,
   });
   await client.press(server, folio.id);
   const size = async (): Promise<number[]> => {
@@ -69,9 +79,10 @@ test('page sizes (ISO 216: A4 is 210 × 297 mm; ANSI/ASME Y14.1: A is 8.5 × 11 
   const [width, height] = await size();
   expect(width).toBeCloseTo((210 / 25.4) * 72, 1);
   expect(height).toBeCloseTo((297 / 25.4) * 72, 1);
-  await client.send('PUT', `/folios/${folio.id}/letter`, {
+  await client.send('PUT', writingPath(folio, 'letter'), {
     version: saved.version,
-    letter: { ...folio.letter, page: { ...folio.letter.page, size: 'Letter' } },
+    kind: 'letter',
+    content: { ...letterOf(folio).content, page: { ...letterOf(folio).content.page, ...PAPER_SIZES.Letter } },
   });
   await client.press(server, folio.id);
   expect(await size()).toEqual([612, 792]);
@@ -81,9 +92,10 @@ test('asking twice makes nothing twice; what changed is made anew and the earlie
   const folio = await client.folioOf('Name\nAmara\nIlse', { letter: ['Dear {{Name}}'] });
   expect(await client.press(server, folio.id)).toMatchObject({ run: { total: 2 }, upToDate: 0 });
   expect(await client.press(server, folio.id)).toEqual({ run: null, upToDate: 2 });
-  await client.send('PUT', `/folios/${folio.id}/letter`, {
-    version: folio.letterVersion,
-    letter: { ...folio.letter, language: 'de-DE' },
+  await client.send('PUT', writingPath(folio, 'letter'), {
+    version: letterOf(folio).version,
+    kind: 'letter',
+    content: { ...letterOf(folio).content, language: 'de-DE' },
   });
   expect((await client.register(folio.id)).papers.map((paper) => paper.outOfDate)).toEqual([true, true]);
   const [first] = folio.roll.entries;
@@ -112,9 +124,10 @@ test('a held paper stays held when it is made anew', async () => {
   await client.press(server, folio.id);
   const [paper] = (await client.register(folio.id)).papers;
   await client.send('POST', `/folios/${folio.id}/papers/hold`, { paperIds: [paper!.id], hold: true });
-  await client.send('PUT', `/folios/${folio.id}/letter`, {
-    version: folio.letterVersion,
-    letter: { ...folio.letter, language: 'de-DE' },
+  await client.send('PUT', writingPath(folio, 'letter'), {
+    version: letterOf(folio).version,
+    kind: 'letter',
+    content: { ...letterOf(folio).content, language: 'de-DE' },
   });
   await client.press(server, folio.id);
   expect((await client.register(folio.id)).papers.map((each) => each.state).sort()).toEqual([
@@ -125,10 +138,11 @@ test('a held paper stays held when it is made anew', async () => {
 
 test('what blocks is said, and nothing is made', async () => {
   const folio = await client.folioOf('Name\nAmara', { letter: ['Dear {{Name}}'] });
-  const fields = folio.letter.fields.map((field) => ({ ...field, columnId: null }));
-  await client.send('PUT', `/folios/${folio.id}/letter`, {
-    version: folio.letterVersion,
-    letter: { ...folio.letter, fields },
+  const fields = letterOf(folio).content.fields.map((field) => ({ ...field, columnId: null }));
+  await client.send('PUT', writingPath(folio, 'letter'), {
+    version: letterOf(folio).version,
+    kind: 'letter',
+    content: { ...letterOf(folio).content, fields },
   });
   expect(await client.send('POST', `/folios/${folio.id}/runs`, {})).toMatchObject({
     status: 409,
@@ -200,13 +214,14 @@ test('a proof is the same page as a picture, also of what is not saved yet', asy
   const proof = (
     await client.send<Proof>('POST', `/folios/${folio.id}/proof`, {
       entryId: folio.roll.entries[0]!.id,
-      letter: folio.letter,
+      template: letterOf(folio).content,
     })
   ).body;
-  expect(proof).toMatchObject({ pages: 1, svg: expect.stringMatching(/^<svg /) });
-  expect(proof.width).toBeCloseTo(595.28, 1);
+  expect(proof.pages).toHaveLength(1);
+  expect(proof.pages[0]!.svg).toMatch(/^<svg /);
+  expect(proof.pages[0]!.width).toBeCloseTo(595.28, 1);
   const long = {
-    ...folio.letter,
+    ...letterOf(folio).content,
     body: {
       type: 'doc',
       content: Array.from({ length: 90 }, () => ({
@@ -216,9 +231,9 @@ test('a proof is the same page as a picture, also of what is not saved yet', asy
     },
   };
   expect(
-    (await client.send<Proof>('POST', `/folios/${folio.id}/proof`, { entryId: null, letter: long })).body
+    (await client.send<Proof>('POST', `/folios/${folio.id}/proof`, { entryId: null, template: long })).body
       .pages,
-  ).toBe(3);
+  ).toHaveLength(3);
 });
 
 test('all papers come as one ZIP, in their folders', async () => {
@@ -231,4 +246,29 @@ test('all papers come as one ZIP, in their folders', async () => {
   const zip = Buffer.from(await (await client.raw('GET', `/folios/${folio.id}/papers.zip`)).arrayBuffer());
   const { default: JSZip } = await import('jszip');
   expect(Object.keys((await JSZip.loadAsync(zip)).files).sort()).toEqual(['8A/Zoë.pdf', '8B/Łukasz.pdf']);
+});
+
+test('a new namesake puts nobody else’s paper out of date; a new pattern does, and old files keep their names', async () => {
+  const words = { letter: ['Dear {{Name}}'], file: '{{Name}}' };
+  const folio = await client.folioOf('Name,Number\nSam,1\nZoë,2', words);
+  await client.press(server, folio.id);
+  const [sam] = folio.roll.entries;
+  const columns = folio.roll.columns.map(({ id }) => id);
+  // Before the first one in the order of the roll, so that it would have had the name.
+  const added = { id: 'namesake0001', position: 0, values: { [columns[0]!]: 'Sam', [columns[1]!]: '3' } };
+  expect((await client.send('PATCH', `/folios/${folio.id}/roll`, { added: [added] })).status).toBe(200);
+  expect((await client.register(folio.id)).papers.map(({ outOfDate }) => outOfDate)).toEqual([false, false]);
+  expect(await client.press(server, folio.id)).toMatchObject({ run: { total: 1 }, upToDate: 2 });
+  const names = async (): Promise<string[]> =>
+    (await client.register(folio.id)).papers
+      .filter(({ state }) => state === 'pressed')
+      .map(({ entryId, fileName }) => `${entryId === sam!.id ? 'first' : 'other'} ${fileName}`)
+      .sort();
+  expect(await names()).toEqual(['first Sam.pdf', 'other Sam (2).pdf', 'other Zoë.pdf']);
+  const filing = filingOf(folio);
+  await client.send('PUT', writingPath(folio, 'filing'), {
+    ...filing,
+    content: { ...filing.content, pattern: [{ type: 'text', text: 'Letter ' }, ...filing.content.pattern] },
+  });
+  expect((await client.register(folio.id)).papers.every(({ outOfDate }) => outOfDate)).toBe(true);
 });

@@ -314,3 +314,25 @@ test.each(['xlsx', 'ods', 'csv'] as const)(
     ]);
   },
 );
+
+test('entries that stay keep what hangs on them, through newer versions and going back', async () => {
+  const folio = await client.folioOf(CLASS, LETTER);
+  const { database } = server.running;
+  await database.query(`CREATE TABLE IF NOT EXISTS hung (entryId VARCHAR(40) CHARACTER SET ascii COLLATE ascii_bin PRIMARY KEY,
+    CONSTRAINT hung_entry FOREIGN KEY (entryId) REFERENCES entry (id) ON DELETE CASCADE)`);
+  const ids = folio.roll.entries.map(({ id }) => id);
+  await database.query('INSERT INTO hung VALUES ?', [ids.map((id) => [id])]);
+  const hung = async (): Promise<number> => {
+    const rows = await database.query<{ entryId: string }[]>('SELECT entryId FROM hung');
+    return rows.filter(({ entryId }) => ids.includes(entryId)).length;
+  };
+  await patch(folio, { key: [columnOf(folio, 'Student number')] });
+  const newer = `${CLASS.replace('Ilse', 'Ilse Maria').replace('S3,Zoë,z@families.example\n', '')}S4,Sam,s@families.example\n`;
+  const taken = await take(folio.id, newer, { kind: 'refresh', sourceId: folio.sources[0]!.id });
+  expect(names(taken.body)).toEqual(['Amara', 'Ilse Maria', 'Sam', 'Zoë']);
+  expect(await hung()).toBe(3);
+  const { earlier } = await load(folio);
+  const back = await client.send<Folio>('POST', `/folios/${folio.id}/roll/earlier/${earlier!.id}`, {});
+  expect(names(back.body)).toEqual(['Amara', 'Ilse', 'Zoë']);
+  expect(await hung()).toBe(3);
+});

@@ -1,8 +1,16 @@
 import type { Folio, ProblemDetails } from '@scriptum/core/contract';
+import type { Letter } from '@scriptum/core/template';
 import { Rolls } from '@scriptum/server/roll/rolls';
 import { EntryRow } from '@scriptum/server/store/entities/folio';
 import { zerosZip } from '../../core/test/zeros-zip.js';
-import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
+import {
+  type Client,
+  letterOf,
+  newSchool,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 
 let server: TestServer;
 let client: Client;
@@ -12,21 +20,22 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const wordsOf = (folio: Folio, words: string): Folio['letter'] => ({
-  ...folio.letter,
+const wordsOf = (folio: Folio, words: string): Letter => ({
+  ...letterOf(folio).content,
   body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text: words }] }] },
 });
 
 test('a letter that is saved while sheets are brought in is kept, or its save is refused', async () => {
   const folio = await client.folioOf('Name,Mail\nA,a@families.example', { letter: ['Dear {{Name}}'] });
-  let version = folio.letterVersion;
+  let version = letterOf(folio).version;
   let kept = '';
   let refused = 0;
   const save = async (n: number): Promise<void> => {
     const words = `Words of save ${n}`;
-    const reply = await client.send<{ version: number }>('PUT', `/folios/${folio.id}/letter`, {
+    const reply = await client.send<{ version: number }>('PUT', writingPath(folio, 'letter'), {
       version,
-      letter: wordsOf(folio, words),
+      kind: 'letter',
+      content: wordsOf(folio, words),
     });
     if (reply.status === 200) {
       kept = words;
@@ -34,7 +43,7 @@ test('a letter that is saved while sheets are brought in is kept, or its save is
     } else {
       expect(reply.status).toBe(409);
       refused++;
-      version = (await client.get<Folio>(`/folios/${folio.id}`)).letterVersion;
+      version = letterOf(await client.get<Folio>(`/folios/${folio.id}`)).version;
     }
   };
   for (let round = 0; round < 8; round++) {
@@ -43,19 +52,16 @@ test('a letter that is saved while sheets are brought in is kept, or its save is
     for (let n = 0; n < 6; n++) await save(round * 10 + n);
     expect((await bring).status).toBe(200);
   }
-  const { letter } = await client.get<Folio>(`/folios/${folio.id}`);
-  expect(letter.body).toEqual(wordsOf(folio, kept).body);
+  const { content } = letterOf(await client.get<Folio>(`/folios/${folio.id}`));
+  expect(content.body).toEqual(wordsOf(folio, kept).body);
   expect(refused).toBeLessThan(40);
 });
 
 test('bringing in a sheet with the same titles leaves the letter’s version alone', async () => {
   const folio = await client.folioOf('Name,Mail\nA,a@families.example', { letter: ['Dear {{Name}}'] });
   await client.bringIn(folio.id, 'roll.csv', 'Name,Mail\nB,b@families.example');
-  expect(await client.get<Folio>(`/folios/${folio.id}`)).toMatchObject({
-    letterVersion: folio.letterVersion,
-    noteVersion: folio.noteVersion,
-    filingVersion: folio.filingVersion,
-  });
+  const { writings } = await client.get<Folio>(`/folios/${folio.id}`);
+  expect(writings.map(({ version }) => version)).toEqual(folio.writings.map(({ version }) => version));
 });
 
 describe('work that does not end', () => {

@@ -1,5 +1,14 @@
 import type { Folio, FolioSummary, ProblemDetails } from '@scriptum/core/contract';
-import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
+import {
+  type Client,
+  filingOf,
+  letterOf,
+  newSchool,
+  noteOf,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 
 let server: TestServer;
 let client: Client;
@@ -22,8 +31,8 @@ test('a sheet becomes the roll; the address column and the file name are guessed
   expect(status).toBe(200);
   expect(body.sources).toMatchObject([{ kind: 'base', fileName: 'Namen für Übung.csv', rows: 2 }]);
   expect(body.roll.entries.map((entry) => Object.values(entry.values)[1])).toEqual(['Okonjo', 'Żak']);
-  expect(body.note.toColumnId).toBe(body.roll.columns[2]!.id);
-  expect(body.filing.pattern.filter((piece) => piece.type === 'field')).toHaveLength(2);
+  expect(noteOf(body).content.toColumnId).toBe(body.roll.columns[2]!.id);
+  expect(filingOf(body).content.pattern.filter((piece) => piece.type === 'field')).toHaveLength(2);
 });
 
 test.each([
@@ -55,7 +64,7 @@ test('a column keeps its identity through a new title and a new file, and fields
   expect(await retitle('Full name')).toBe(200);
   const renamed = await client.get<Folio>(`/folios/${folio.id}`);
   expect(renamed.roll.columns[0]).toMatchObject({ id: column.id, title: 'Full name' });
-  expect(renamed.letter.fields[0]).toMatchObject({ columnId: column.id });
+  expect(letterOf(renamed).content.fields[0]).toMatchObject({ columnId: column.id });
   expect(await retitle('Mail')).toBe(409);
   const again = await client.bringIn(
     folio.id,
@@ -64,26 +73,33 @@ test('a column keeps its identity through a new title and a new file, and fields
   );
   const moved = again.body.roll.columns;
   expect(moved.find((each) => each.title === 'FULL_NAME')?.id).toBe(column.id);
-  expect(again.body.letter.fields.find((field) => field.name === 'Name')?.columnId).toBe(column.id);
+  expect(letterOf(again.body).content.fields.find((field) => field.name === 'Name')?.columnId).toBe(
+    column.id,
+  );
 });
 
 test('two windows do not overwrite each other', async () => {
   const folio = await client.folioOf('Name\nAmara', { letter: ['Dear {{Name}}'] });
   const save = (name: string): Promise<{ status: number }> =>
-    client.send('PUT', `/folios/${folio.id}/letter`, {
-      version: folio.letterVersion,
-      letter: { ...folio.letter, name },
+    client.send('PUT', writingPath(folio, 'letter'), {
+      version: letterOf(folio).version,
+      kind: 'letter',
+      content: { ...letterOf(folio).content, name },
     });
   expect((await save('first')).status).toBe(200);
   expect(await save('second')).toMatchObject({ status: 409, body: { code: 'changed-elsewhere' } });
-  expect((await client.get<Folio>(`/folios/${folio.id}`)).letter.name).toBe('first');
+  expect(letterOf(await client.get<Folio>(`/folios/${folio.id}`)).content.name).toBe('first');
 });
 
 test('what is no letter is not saved', async () => {
   const folio = await client.folioOf('Name\nAmara', { letter: ['x'] });
-  const letter = { ...folio.letter, language: 'en"); read("/etc/passwd' };
+  const letter = { ...letterOf(folio).content, language: 'en"); read("/etc/passwd' };
   expect(
-    await client.send('PUT', `/folios/${folio.id}/letter`, { version: folio.letterVersion, letter }),
+    await client.send('PUT', writingPath(folio, 'letter'), {
+      version: letterOf(folio).version,
+      kind: 'letter',
+      content: letter,
+    }),
   ).toMatchObject({ status: 400, body: { code: 'input' } });
 });
 

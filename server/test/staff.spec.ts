@@ -1,6 +1,13 @@
-import type { Me, ProblemDetails } from '@scriptum/core/contract';
+import type { KeptVersions, Me, ProblemDetails } from '@scriptum/core/contract';
 import { SessionRow, Staff } from '@scriptum/server/store/entities/people';
-import { Client, newSchool, startTestServer, type TestServer } from './testing/school.js';
+import {
+  Client,
+  letterOf,
+  newSchool,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -118,16 +125,26 @@ test('one school sees and changes nothing of another', async () => {
   await ours.press(server, folio.id);
   const { papers, run } = await ours.register(folio.id);
   const paper = papers[0]!;
+  const { versions } = await ours.get<KeptVersions>(`${writingPath(folio, 'letter')}/versions`);
   const id = `/folios/${folio.id}`;
   const tries: [string, string, unknown?][] = [
     ['GET', id],
     ['PATCH', id, { title: 'Taken' }],
     ['DELETE', id],
     ['PATCH', `${id}/columns/${folio.roll.columns[0]!.id}`, { title: 'X' }],
-    ['PUT', `${id}/letter`, { version: folio.letterVersion, letter: folio.letter }],
-    ['PUT', `${id}/note`, { version: folio.noteVersion, note: folio.note }],
-    ['PUT', `${id}/filing`, { version: folio.filingVersion, filing: folio.filing }],
-    ['POST', `${id}/proof`, { entryId: folio.roll.entries[0]!.id, letter: folio.letter }],
+    ['POST', `${id}/writings`, { kind: 'letter', content: letterOf(folio).content }],
+    ...folio.writings.flatMap((writing): [string, string, unknown?][] => {
+      const at = `${id}/writings/${writing.id}`;
+      return [
+        ['GET', at],
+        ['PUT', at, writing],
+        ['DELETE', at],
+        ['GET', `${at}/versions`],
+        ['POST', `${at}/versions`, { name: 'Mine' }],
+      ];
+    }),
+    ['GET', `${id}/writings/${letterOf(folio).id}/versions/${versions[0]!.id}`],
+    ['POST', `${id}/proof`, { entryId: folio.roll.entries[0]!.id, template: letterOf(folio).content }],
     ['GET', `${id}/preflight`],
     ['POST', `${id}/runs`, {}],
     ['POST', `${id}/runs/${run!.id}/stop`, {}],

@@ -8,7 +8,14 @@ import { keepBlob } from '@scriptum/server/store/blobs';
 import { newId } from '@scriptum/server/store/id';
 import { SESSION_LIFE } from '@scriptum/server/store/session-store';
 import argon2 from 'argon2';
-import { Client, newSchool, startTestServer, type TestServer } from './testing/school.js';
+import {
+  Client,
+  letterOf,
+  newSchool,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -209,18 +216,19 @@ describe('odd requests', () => {
     folio = await client.folioOf('Name,Mail\nA,a@families.example', { letter: ['Dear {{Name}}'] });
   });
   const saveLetter = (letter: unknown) =>
-    client.send<ProblemDetails>('PUT', `/folios/${folio.id}/letter`, {
-      version: folio.letterVersion,
-      letter,
+    client.send<ProblemDetails>('PUT', writingPath(folio, 'letter'), {
+      version: letterOf(folio).version,
+      kind: 'letter',
+      content: letter,
     });
 
   test.each(['__proto__', 'constructor', 'toString', 'hasOwnProperty'])(
     '“%s” is no identity of a field or a column',
     async (id) => {
       const field = { id, name: 'F', columnId: folio.roll.columns[0]!.id };
-      expect((await saveLetter({ ...folio.letter, fields: [field] })).status).toBe(400);
+      expect((await saveLetter({ ...letterOf(folio).content, fields: [field] })).status).toBe(400);
       const filled = { id: 'f', name: 'F', columnId: id };
-      expect((await saveLetter({ ...folio.letter, fields: [filled] })).status).toBe(400);
+      expect((await saveLetter({ ...letterOf(folio).content, fields: [filled] })).status).toBe(400);
       const patch = {
         columns: [...folio.roll.columns, { id, title: 'Odd' }],
         cells: [{ entryId: folio.roll.entries[0]!.id, columnId: id, text: 'x' }],
@@ -230,11 +238,11 @@ describe('odd requests', () => {
   );
 
   test('“__proto__” as a key is refused, wherever it stands', async () => {
-    const odd = JSON.stringify({ version: 1, letter: folio.letter }).replace(
+    const odd = JSON.stringify({ version: 1, kind: 'letter', content: letterOf(folio).content }).replace(
       '"kind"',
       '"__proto__":{"a":1},"kind"',
     );
-    const reply = await client.raw('PUT', `/folios/${folio.id}/letter`, odd, {
+    const reply = await client.raw('PUT', writingPath(folio, 'letter'), odd, {
       'content-type': 'application/json',
     });
     expect(reply.status).toBe(400);
@@ -252,22 +260,22 @@ describe('odd requests', () => {
       const inner = '{"type":"paragraph"}';
       const open = '{"type":"bulletList","content":[{"type":"listItem","content":[';
       const body = `${open.repeat(deep)}${inner}${']}]}'.repeat(deep)}`;
-      const letter = JSON.stringify({ ...folio.letter, body: { type: 'doc', content: ['@'] } }).replace(
-        '"@"',
-        body,
-      );
+      const letter = JSON.stringify({
+        ...letterOf(folio).content,
+        body: { type: 'doc', content: ['@'] },
+      }).replace('"@"', body);
       const headers = { 'content-type': 'application/json' };
       const save = await client.raw(
         'PUT',
-        `/folios/${folio.id}/letter`,
-        `{"version":1,"letter":${letter}}`,
+        writingPath(folio, 'letter'),
+        `{"version":1,"kind":"letter","content":${letter}}`,
         headers,
       );
       expect(save.status).toBe(400);
       const proof = await client.raw(
         'POST',
         `/folios/${folio.id}/proof`,
-        `{"entryId":null,"letter":${letter}}`,
+        `{"entryId":null,"template":${letter}}`,
         headers,
       );
       expect(proof.status).toBe(400);
@@ -313,10 +321,10 @@ describe('odd requests', () => {
     const asset = { ...row, id: newId(), blobHash };
     await manager.insert(AssetRow, asset);
     const content = [{ type: 'picture', attrs: { asset: asset.id, width: 50, align: 'left', alt: '' } }];
-    const letter = { ...folio.letter, body: { type: 'doc', content } };
-    expect((await client.send('POST', `/folios/${folio.id}/proof`, { entryId: null, letter })).status).toBe(
-      200,
-    );
+    const letter = { ...letterOf(folio).content, body: { type: 'doc', content } };
+    expect(
+      (await client.send('POST', `/folios/${folio.id}/proof`, { entryId: null, template: letter })).status,
+    ).toBe(200);
   });
 
   test('a picture of more pixels than can be drawn is refused by its head alone', async () => {

@@ -7,7 +7,15 @@ import { startServer, type Running } from '@scriptum/server/server';
 import { readSettings } from '@scriptum/server/settings';
 import { PaperRow, PressRunRow } from '@scriptum/server/store/entities/register';
 import { startMariaDb } from '@scriptum/tools/mariadb';
-import { Client, newSchool, startTestServer, type TestServer } from './testing/school.js';
+import {
+  Client,
+  letterOf,
+  newSchool,
+  noteOf,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 
 const LEARNERS = 240;
 let first: TestServer;
@@ -51,12 +59,13 @@ test('a stop on another server loses no paper: what was not made anew stays as i
   const { manager } = first.running.database;
   expect(await manager.countBy(PaperRow, { folioId: folio.id, state: 'pressed' })).toBe(LEARNERS);
   const { version } = (
-    await client.send<{ version: number }>('PUT', `/folios/${folio.id}/letter`, {
-      version: folio.letterVersion,
-      letter: { ...folio.letter, language: 'de-DE' },
+    await client.send<{ version: number }>('PUT', writingPath(folio, 'letter'), {
+      version: letterOf(folio).version,
+      kind: 'letter',
+      content: { ...letterOf(folio).content, language: 'de-DE' },
     })
   ).body;
-  expect(version).toBeGreaterThan(folio.letterVersion);
+  expect(version).toBeGreaterThan(letterOf(folio).version);
   const { body } = await client.send<RunStarted>('POST', `/folios/${folio.id}/runs`, {});
   const other = await elsewhere();
   expect((await other.send('POST', `/folios/${folio.id}/runs/${body.run!.id}/stop`, {})).status).toBe(200);
@@ -119,11 +128,15 @@ test('the database is killed in a run and while people work: said as such, and a
     expect(await manager.countBy(PaperRow, { folioId: folio.id, state: 'pressed' })).toBe(LEARNERS);
     expect((await person.press(own, folio.id)).upToDate).toBe(LEARNERS);
     // A save whose answer was lost is sent once more, and is no conflict.
-    const save = { version: folio.noteVersion, note: { ...folio.note, subject: [] } };
-    expect((await person.send('PUT', `/folios/${folio.id}/note`, save)).status).toBe(200);
-    expect((await person.send('PUT', `/folios/${folio.id}/note`, save)).status).toBe(200);
-    const other = { ...save, note: { ...save.note, toColumnId: null } };
-    expect((await person.send('PUT', `/folios/${folio.id}/note`, { ...other, version: 1 })).status).toBe(409);
+    const save = {
+      version: noteOf(folio).version,
+      kind: 'note',
+      content: { ...noteOf(folio).content, subject: [] },
+    };
+    expect((await person.send('PUT', writingPath(folio, 'note'), save)).status).toBe(200);
+    expect((await person.send('PUT', writingPath(folio, 'note'), save)).status).toBe(200);
+    const other = { ...save, content: { ...save.content, toColumnId: null } };
+    expect((await person.send('PUT', writingPath(folio, 'note'), { ...other, version: 1 })).status).toBe(409);
   } finally {
     await running.close();
     await database.stop();

@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs';
-import { programValues, typesetLetter } from '@scriptum/core/page';
-import { emptyLetter, PAPER_FONTS, type Block, type Letter } from '@scriptum/core/template';
+import { programValues, typeset } from '@scriptum/core/page';
+import { emptyLetter, PAPER_FONTS, type Block, type Letter, type Placed } from '@scriptum/core/template';
 import { sha256 } from '@scriptum/server/store/blobs';
 import { slimSvg } from '@scriptum/server/press/slim-svg';
 import { Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';
-import { pdfInfo, pdfText, qpdfCheck } from './testing/pdf.js';
+import { SaxesParser } from 'saxes';
+import { pdfInfo, pdfText, qpdfCheck, wordBox } from './testing/pdf.js';
 
 let typesetter: Typesetter;
 beforeAll(() => {
@@ -29,7 +30,7 @@ const paragraph = (...content: NonNullable<Extract<Block, { type: 'paragraph' }>
 
 async function set(letter: Letter, value = '', pictures: LoadedProgram['pictures'] = []): Promise<Buffer> {
   const answer = await typesetter.paper(
-    { ...typesetLetter(letter), pictures },
+    { ...typeset(letter), pictures },
     programValues(letter, { f: value }),
     new Date('2026-11-23T12:00:00Z'),
   );
@@ -131,7 +132,7 @@ test('pictures are known by their bytes, whatever they are called', async () => 
 test('a damaged picture fails that paper with a sentence', async () => {
   const letter = letterOf([{ type: 'picture', attrs: { asset: 'x', width: 20, align: 'left', alt: '' } }]);
   const program = {
-    ...typesetLetter(letter),
+    ...typeset(letter),
     pictures: [{ hash: 'broken', bytes: Buffer.from('not a picture') }],
   };
   expect(await typesetter.paper(program, '{}', new Date())).toEqual({
@@ -147,4 +148,67 @@ test('a slimmer picture draws the same shapes', async () => {
   expect(slimSvg(svg)).toBe(
     '<svg viewBox="0 0 1 1"><g><use href="#a" x="1"/><use href="#a" x="1" fill="#aa0000"/></g></svg>',
   );
+});
+
+test('a proof has a picture for each page, of its own size, with the letters that stand on it', async () => {
+  const letter = letterOf(Array.from({ length: 60 }, (_, n) => paragraph(text(`Line ${n} q`))));
+  const lying = { ...letter, page: { ...letter.page, width: 297, height: 210 } };
+  const set = await typesetter.proof({ ...typeset(lying), pictures: [] }, programValues(lying, {}));
+  if (!set.ok) throw new Error(set.reason);
+  expect(set.pages.length).toBeGreaterThan(2);
+  for (const { svg, width, height } of set.pages) {
+    // 297 by 210 mm in points of 1/72 inch.
+    expect([width, height].map(Math.round)).toEqual([842, 595]);
+    // Each is well-formed and says where it begins; no letter is missing, none is there for nothing.
+    const parser = new SaxesParser();
+    const known = new Set<string>();
+    const used = new Set<string>();
+    parser.on('opentag', ({ name, attributes }) => {
+      if (name === 'symbol') known.add(attributes['id']!);
+      if (name === 'use') used.add(attributes['xlink:href']!.slice(1));
+    });
+    parser.on('error', (error) => {
+      throw error;
+    });
+    parser.write(svg).close();
+    expect(used.size).toBeGreaterThan(5);
+    expect([...known].sort()).toEqual([...used].sort());
+  }
+  // What stands on a page begins at its top, not below the pages before it.
+  expect(set.pages[1]!.svg).not.toMatch(/<g transform="matrix\(1 0 0 1 0 5\d\d/);
+});
+
+test('a placed template prints its boxes at their places', async () => {
+  const box = (x: number, y: number, words: string) => ({
+    id: words,
+    page: 0,
+    x,
+    y,
+    width: 60,
+    height: 20,
+    body: { type: 'doc' as const, content: [paragraph(text(words))] },
+  });
+  const { kind: _, body: __, ...base } = letterOf([]);
+  const placed: Placed = {
+    ...base,
+    kind: 'placed',
+    page: { width: 297, height: 210, margins: { top: 20, right: 20, bottom: 20, left: 20 } },
+    pages: 1,
+    boxes: [box(10, 10, 'Corner'), box(200, 150, 'Below')],
+  };
+  const answer = await typesetter.paper(
+    { ...typeset(placed), pictures: [] },
+    programValues(placed, {}),
+    new Date('2026-11-23T12:00:00Z'),
+  );
+  if (!answer.ok) throw new Error(answer.reason);
+  expect(pdfInfo(answer.bytes)['Page size']).toMatch(/^841\.\d+ x 595/);
+  expect(answer.pages).toBe(1);
+  const [corner, below] = ['Corner', 'Below'].map((word) => wordBox(answer.bytes, word));
+  // In points from the upper left corner; Poppler counts the room above the letters in.
+  expect(corner!.x).toBeCloseTo((10 * 72) / 25.4, 0);
+  expect(below!.x).toBeCloseTo((200 * 72) / 25.4, 0);
+  expect(corner!.y).toBeLessThan((20 * 72) / 25.4);
+  expect(below!.y).toBeGreaterThan((147 * 72) / 25.4);
+  expect(below!.y).toBeLessThan((152 * 72) / 25.4);
 });

@@ -1,3 +1,4 @@
+import { writingsOf } from '@scriptum/core/template';
 import { existsSync } from 'node:fs';
 import type { Folio, Proof } from '@scriptum/core/contract';
 import type { Running } from '@scriptum/server/server';
@@ -42,8 +43,13 @@ async function serverTimes({ url, demo }: Running): Promise<number[]> {
   const times: number[] = [];
   for (let n = 0; n < 120; n++) {
     const entry = folio.roll.entries[n % folio.roll.entries.length]!;
-    const letter = { ...folio.letter, name: `Proof ${n}` };
-    const proof = await call<Proof>('POST', `/folios/${id}/proof`, { entryId: entry.id, letter }, csrf);
+    const letter = { ...writingsOf(folio.writings, 'letter')[0]!.content, name: `Proof ${n}` };
+    const proof = await call<Proof>(
+      'POST',
+      `/folios/${id}/proof`,
+      { entryId: entry.id, template: letter },
+      csrf,
+    );
     if (n >= 20) times.push(proof.took);
   }
   return times.sort((a, b) => a - b);

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { fillFields } from '@scriptum/core/fill';
-import { programValues, typesetLetter } from '@scriptum/core/page';
+import { programValues, typeset } from '@scriptum/core/page';
 import type { Folio } from '@scriptum/core/contract';
 import { emptyLetter, type Letter } from '@scriptum/core/template';
 import { queueDispatch, planDispatch } from '@scriptum/server/post/dispatch';
@@ -14,9 +14,9 @@ import { residentMemory } from '@scriptum/server/process/resident-memory';
 import { megabytes } from '@scriptum/core/table';
 import { readSettings, type Settings } from '@scriptum/server/settings';
 import { School } from '@scriptum/server/store/entities/people';
-import { FolioRow, TemplateRow } from '@scriptum/server/store/entities/folio';
 import { createFolio, loadFolio } from '@scriptum/server/store/folios';
 import { newId } from '@scriptum/server/store/id';
+import { changeWriting, firstWriting } from '@scriptum/server/store/writings';
 import { bringInBytes } from '@scriptum/server/roll/bring-in-bytes';
 import nodemailer from 'nodemailer';
 import { startMariaDb } from './mariadb.js';
@@ -194,7 +194,6 @@ async function makeFolio(running: Running, letters: number): Promise<Folio> {
     });
     const made = await loadFolio(manager, school.id, folio.id);
     const letter = benchLetter(made);
-    await manager.update(TemplateRow, { folioId: folio.id }, { letter });
     const text = {
       type: 'doc' as const,
       content: [
@@ -205,13 +204,15 @@ async function makeFolio(running: Running, letters: number): Promise<Folio> {
       ],
     };
     const note = {
-      ...made.note,
+      ...firstWriting(made.writings, 'note').content,
       fields: letter.fields,
       subject: [{ type: 'text' as const, text: 'Feedback' }],
       body: text,
     };
-    await manager.update(FolioRow, { id: folio.id }, { note });
-    return { ...made, letter, note };
+    const kept = (kind: 'letter' | 'note') => ({ ...firstWriting(made.writings, kind), schoolId: school.id });
+    await changeWriting(manager, kept('letter'), { content: letter, staffId: null });
+    await changeWriting(manager, kept('note'), { content: note, staffId: null });
+    return loadFolio(manager, school.id, folio.id);
   });
 }
 
@@ -248,10 +249,9 @@ function benchLetter(folio: Folio): Letter {
 
 /** The engine alone: the same sources and values on as many threads, results thrown away. */
 async function pressBare(typesetter: Typesetter, folio: Folio): Promise<number> {
-  const program = { ...typesetLetter(folio.letter), pictures: [] };
-  const values = folio.roll.entries.map((entry) =>
-    programValues(folio.letter, fillFields(folio.letter.fields, entry)),
-  );
+  const letter = firstWriting(folio.writings, 'letter').content;
+  const program = { ...typeset(letter), pictures: [] };
+  const values = folio.roll.entries.map((entry) => programValues(letter, fillFields(letter.fields, entry)));
   const at = new Date();
   const began = performance.now();
   let next = 0;
@@ -272,7 +272,7 @@ async function pressWhole(running: Running, folio: Folio): Promise<number> {
 }
 
 async function warm(typesetter: Typesetter): Promise<void> {
-  const program = { ...typesetLetter(emptyLetter('Warm')), pictures: [] };
+  const program = { ...typeset(emptyLetter('Warm')), pictures: [] };
   await Promise.all(Array.from({ length: 20 }, () => typesetter.paper(program, '{}', new Date())));
 }
 

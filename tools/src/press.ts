@@ -1,7 +1,8 @@
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { programValues, typesetLetter } from '@scriptum/core/page';
+import { programValues, typeset } from '@scriptum/core/page';
+import { planPapers } from '@scriptum/core/paper';
 import { mayPress, preflight } from '@scriptum/core/preflight';
 import { columnFor, makeRoll, type Roll } from '@scriptum/core/roll';
 import { SHEET_LIMITS } from '@scriptum/core/table';
@@ -14,7 +15,6 @@ import {
   type Filing,
   type Letter,
 } from '@scriptum/core/template';
-import { planPapers } from '@scriptum/server/press/papers';
 import { checkPicture } from '@scriptum/server/press/check-picture';
 import { Typesetter } from '@scriptum/server/press/typesetter';
 import { sha256 } from '@scriptum/server/store/blobs';
@@ -87,11 +87,17 @@ async function press(call: Call, say: (line: string) => void): Promise<number> {
   const { letter, filing } = await loadTemplate(call, roll);
   const folder = path.dirname(path.resolve(call.template));
   const pictures = await loadPictures(letter, folder);
-  const findings = preflight({ roll, letter, filing, note: null, assets: new Set(pictures.keys()) });
+  const findings = preflight({
+    roll,
+    templates: [letter],
+    filing,
+    note: null,
+    assets: new Set(pictures.keys()),
+  });
   for (const finding of findings)
     say(`${finding.severity === 'blocking' ? 'Blocks' : 'Look'}: ${finding.message}`);
   if (!mayPress(findings)) throw new Stop('Nothing was pressed.', 1);
-  const program = typesetLetter(letter);
+  const program = typeset(letter);
   const loaded = {
     ...program,
     pictures: program.assets.map((name) => ({
@@ -101,7 +107,9 @@ async function press(call: Call, say: (line: string) => void): Promise<number> {
   };
   const typesetter = new Typesetter({ workers: 2, timeLimit: 10_000 });
   try {
-    const planned = planPapers(roll, letter, filing);
+    const { name } = letter;
+    const writing = { id: 'letter', kind: 'letter', name, place: 0, version: 1, content: letter } as const;
+    const planned = planPapers(roll, [writing], filing);
     const at = new Date();
     let pages = 0;
     let failed = 0;

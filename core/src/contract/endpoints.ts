@@ -1,19 +1,7 @@
 import { z } from 'zod';
 import { Finding } from '../preflight/index.js';
 import { Nothing } from './common.js';
-import {
-  Folio,
-  FolioList,
-  FolioSummary,
-  FolioTitle,
-  PictureAsset,
-  Proof,
-  ProofRequest,
-  Saved,
-  SaveFiling,
-  SaveLetter,
-  SaveNote,
-} from './folio.js';
+import { Folio, FolioList, FolioSummary, FolioTitle, PictureAsset, Proof, ProofRequest } from './folio.js';
 import { Mail, Mailboxes, MailList } from './practice-post.js';
 import {
   DispatchPlan,
@@ -28,6 +16,16 @@ import { BringIn, KeptFile, RollFileQuery } from './roll.js';
 import { RollPatch } from '../roll/index.js';
 import { Reading } from '../table/index.js';
 import { CsrfToken, Me, SignIn } from './staff.js';
+import {
+  AddWriting,
+  KeepVersion,
+  KeptVersion,
+  KeptVersions,
+  SaveWriting,
+  Writing,
+  WritingNow,
+  WritingSaved,
+} from './writing.js';
 
 /** One operation of the HTTP interface. Paths are in OpenAPI form, below `/api`. */
 export interface Endpoint {
@@ -89,7 +87,7 @@ export const ENDPOINTS = define({
   getFolio: {
     method: 'get',
     path: '/folios/{folioId}',
-    summary: 'A folio with its roll, letter, note and filing',
+    summary: 'A folio with its roll and what is written in it',
     answer: Folio,
   },
   renameFolio: {
@@ -163,26 +161,50 @@ export const ENDPOINTS = define({
     query: RollFileQuery,
     answerType: 'application/octet-stream',
   },
-  saveLetter: {
-    method: 'put',
-    path: '/folios/{folioId}/letter',
-    summary: 'Save the letter',
-    body: SaveLetter,
-    answer: Saved,
+  addWriting: {
+    method: 'post',
+    path: '/folios/{folioId}/writings',
+    summary: 'Add a letter, a cover note or a pattern of file names',
+    body: AddWriting,
+    answer: Writing,
   },
-  saveNote: {
-    method: 'put',
-    path: '/folios/{folioId}/note',
-    summary: 'Save the cover note',
-    body: SaveNote,
-    answer: Saved,
+  getWriting: {
+    method: 'get',
+    path: '/folios/{folioId}/writings/{writingId}',
+    summary: 'One of the things written in a folio, and who changed it last',
+    answer: WritingNow,
   },
-  saveFiling: {
+  saveWriting: {
     method: 'put',
-    path: '/folios/{folioId}/filing',
-    summary: 'Save the file name pattern',
-    body: SaveFiling,
-    answer: Saved,
+    path: '/folios/{folioId}/writings/{writingId}',
+    summary: 'Save a letter, a cover note or a pattern of file names',
+    body: SaveWriting,
+    answer: WritingSaved,
+  },
+  deleteWriting: {
+    method: 'delete',
+    path: '/folios/{folioId}/writings/{writingId}',
+    summary: 'Delete one that nothing was made from, unless it is the last of its kind',
+    answer: Nothing,
+  },
+  keptVersions: {
+    method: 'get',
+    path: '/folios/{folioId}/writings/{writingId}/versions',
+    summary: 'Versions that papers or messages were made from, and those with a name',
+    answer: KeptVersions,
+  },
+  keepVersion: {
+    method: 'post',
+    path: '/folios/{folioId}/writings/{writingId}/versions',
+    summary: 'Keep it as it is, or another text of its kind, under a name',
+    body: KeepVersion,
+    answer: KeptVersion,
+  },
+  keptVersion: {
+    method: 'get',
+    path: '/folios/{folioId}/writings/{writingId}/versions/{versionId}',
+    summary: 'A kept version, whole',
+    answer: Writing,
   },
   addPicture: {
     method: 'post',

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { Roll } from '../roll/index.js';
-import { CoverNote, Filing, Letter } from '../template/index.js';
+import { Template } from '../template/index.js';
 import { Id, Instant } from './common.js';
 import { Earlier, Source } from './roll.js';
+import { Writing } from './writing.js';
 
 export const FolioTitle = z
   .object({ title: z.string().trim().min(1, 'Give the folio a title.').max(200) })
@@ -35,35 +36,20 @@ export const Folio = z
     /** What the last larger change to the roll can be taken back to. */
     earlier: Earlier.nullable(),
     roll: Roll,
-    letter: Letter,
-    letterVersion: z.number().int(),
-    note: CoverNote,
-    noteVersion: z.number().int(),
-    filing: Filing,
-    filingVersion: z.number().int(),
+    /** What people write: at least one letter, cover note and pattern of file names. */
+    writings: z.array(Writing),
     assets: z.array(PictureAsset),
   })
   .meta({ id: 'Folio' });
 export type Folio = z.infer<typeof Folio>;
 
-const version = z
-  .number()
-  .int()
-  .nonnegative()
-  .describe('The version that was changed; another one on the server is a conflict.');
-export const SaveLetter = z.object({ version, letter: Letter }).meta({ id: 'SaveLetter' });
-export const SaveNote = z.object({ version, note: CoverNote }).meta({ id: 'SaveNote' });
-export const SaveFiling = z.object({ version, filing: Filing }).meta({ id: 'SaveFiling' });
-export const Saved = z.object({ version: z.number().int() }).meta({ id: 'Saved' });
-
-export const ProofRequest = z.object({ entryId: Id.nullable(), letter: Letter }).meta({ id: 'ProofRequest' });
-/** The typeset pages as one SVG, one below the other. Sizes in points. */
+export const ProofRequest = z
+  .object({ entryId: Id.nullable(), template: Template })
+  .meta({ id: 'ProofRequest' });
+/** The typeset pages, each with its own size in points. */
 export const Proof = z
   .object({
-    svg: z.string(),
-    pages: z.number().int(),
-    width: z.number(),
-    height: z.number(),
+    pages: z.array(z.object({ svg: z.string(), width: z.number(), height: z.number() })),
     /** Server time in milliseconds. */
     took: z.number(),
   })

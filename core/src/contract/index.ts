@@ -6,3 +6,4 @@ export * from './practice-post.js';
 export * from './register.js';
 export * from './roll.js';
 export * from './staff.js';
+export * from './writing.js';

@@ -27,6 +27,7 @@ export const PaperLine = z
   .object({
     id: Id,
     entryId: Id,
+    templateId: Id,
     learner: z.string(),
     fileName: z.string(),
     state: PaperState,

@@ -59,18 +59,38 @@ export function filePath(filing: Filing, values: Values): string {
   return [...parts.filter(Boolean), name].join('/');
 }
 
+/** True where a file bears this path, as it is or with the number that made it unlike another one. */
+export function namedFor(fileName: string, path: string): boolean {
+  if (path === '' || path.endsWith('/')) return fileName.startsWith(path);
+  const rest = fileName.startsWith(path) ? fileName.slice(path.length) : null;
+  return rest !== null && /^( \(\d+\))?\.pdf$/.test(rest);
+}
+
 /**
  * Gives each paper a path of its own, in the order given: a path that is taken (case and accents in another coding do
  * not make a difference, as on many disks) gets " (2)" and so on; one without a name gets `fallback(index)`.
+ *
+ * @param kept names that papers have already and keep, by their place; of two alike the first keeps it.
  */
-export function uniquePaths(paths: readonly string[], fallback: (index: number) => string): string[] {
+export function uniquePaths(
+  paths: readonly string[],
+  fallback: (index: number) => string,
+  kept: readonly (string | undefined)[] = [],
+): string[] {
   const taken = new Set<string>();
   const key = (path: string): string => path.normalize('NFC').toLowerCase();
+  const names = paths.map((_, index) => {
+    const name = kept[index];
+    if (name === undefined || taken.has(key(name))) return undefined;
+    taken.add(key(name));
+    return name;
+  });
   return paths.map((given, index) => {
+    if (names[index] !== undefined) return names[index];
     const path = given === '' || given.endsWith('/') ? given + safePart(fallback(index)) : given;
-    let unique = path;
-    for (let n = 2; taken.has(key(unique)); n++) unique = `${path} (${n})`;
+    let unique = `${path}.pdf`;
+    for (let n = 2; taken.has(key(unique)); n++) unique = `${path} (${n}).pdf`;
     taken.add(key(unique));
-    return `${unique}.pdf`;
+    return unique;
   });
 }

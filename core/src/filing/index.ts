@@ -1,1 +1,1 @@
-export { filePath, safePart, uniquePaths } from './file-name.js';
+export { filePath, namedFor, safePart, uniquePaths } from './file-name.js';

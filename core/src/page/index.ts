@@ -1,2 +1,2 @@
 export { programValues } from './inputs.js';
-export { FALLBACK_FONTS, typesetLetter, type Program } from './program.js';
+export { FALLBACK_FONTS, typeset, type Program } from './program.js';

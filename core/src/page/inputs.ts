@@ -1,10 +1,10 @@
 import type { Values } from '../fill/index.js';
-import type { Letter } from '../template/index.js';
+import type { Template } from '../template/index.js';
 import { fieldKey } from './program.js';
 
-/** One entry's values as the JSON that a letter's program reads from the compiler's input `values`. */
-export function programValues(letter: Letter, values: Values): string {
+/** One entry's values as the JSON that a template's program reads from the compiler's input `values`. */
+export function programValues({ fields }: Template, values: Values): string {
   return JSON.stringify(
-    Object.fromEntries(letter.fields.map((field, place) => [fieldKey(place), values[field.id] ?? ''])),
+    Object.fromEntries(fields.map((field, place) => [fieldKey(place), values[field.id] ?? ''])),
   );
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { emptyLetter, type Block, type Letter } from '../template/index.js';
-import { programValues, typesetLetter } from './index.js';
+import { emptyLetter, PAPER_SIZES, type Block, type Letter, type Placed } from '../template/index.js';
+import { programValues, typeset } from './index.js';
 
 const letterOf = (content: Block[], fields: Letter['fields'] = []): Letter => ({
   ...emptyLetter('T'),
@@ -37,7 +37,7 @@ test('nothing that a person typed is in the source', () => {
         ],
         [{ id: 'f', name: 'F', columnId: 'c' }],
       );
-      expect(typesetLetter({ ...letter, name: typed }).source).toBe(typesetLetter(plain).source);
+      expect(typeset({ ...letter, name: typed }).source).toBe(typeset(plain).source);
     }),
   );
 });
@@ -45,9 +45,9 @@ test('nothing that a person typed is in the source', () => {
 test('page size and margins stand in millimetres', () => {
   const letter = {
     ...letterOf([]),
-    page: { size: 'Letter' as const, margins: { top: 10, right: 11, bottom: 12.5, left: 13 } },
+    page: { ...PAPER_SIZES.Letter, margins: { top: 10, right: 11, bottom: 12.5, left: 13 } },
   };
-  expect(typesetLetter(letter).source).toContain(
+  expect(typeset(letter).source).toContain(
     'width: 215.9mm, height: 279.4mm, margin: (top: 10mm, right: 11mm, bottom: 12.5mm, left: 13mm)',
   );
 });
@@ -72,7 +72,7 @@ test('formatting given to a field is the formatting of its value', () => {
     ],
     [{ id: 'f', name: 'Name', columnId: 'c' }],
   );
-  expect(typesetLetter(letter).source).toContain(
+  expect(typeset(letter).source).toContain(
     'text(weight: "bold", fill: rgb("#A63D40"), size: 14pt, underline(f("f0")))',
   );
 });
@@ -82,7 +82,7 @@ test('an unmatched field is set as a mark with its name, not as a value', () => 
     [{ type: 'paragraph', content: [{ type: 'field', attrs: { fieldId: 'f' } }] }],
     [{ id: 'f', name: 'Shoe', columnId: null }],
   );
-  const { source, texts } = typesetLetter(letter);
+  const { source, texts } = typeset(letter);
   expect(source).toContain('unmatched(');
   expect(JSON.parse(texts)).toContain('Shoe');
 });
@@ -99,8 +99,38 @@ test('values go under the places of the fields', () => {
 });
 
 test('half of a surrogate pair does not reach the typesetter', () => {
-  const { texts } = typesetLetter(
-    letterOf([{ type: 'paragraph', content: [{ type: 'text', text: 'a\ud800b' }] }]),
-  );
+  const { texts } = typeset(letterOf([{ type: 'paragraph', content: [{ type: 'text', text: 'a\ud800b' }] }]));
   expect(texts).toContain('a\ufffdb');
+});
+
+test('a placed template has its boxes where they belong, on as many pages as it says', () => {
+  const box = (id: string, page: number, x: number, y: number, text: string) => ({
+    id,
+    page,
+    x,
+    y,
+    width: 80,
+    height: 20,
+    body: {
+      type: 'doc' as const,
+      content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text }] }],
+    },
+  });
+  const placed: Placed = {
+    kind: 'placed',
+    name: 'Certificate',
+    language: 'en-GB',
+    page: { width: 297, height: 210, margins: { top: 10, right: 10, bottom: 10, left: 10 } },
+    font: { family: 'EB Garamond', size: 20 },
+    fields: [],
+    pages: 2,
+    boxes: [box('a', 0, 30, 40, 'First'), box('b', 1, 5, 200, 'Second')],
+  };
+  const { source, texts } = typeset(placed);
+  expect(source).toContain('width: 297mm, height: 210mm');
+  // Measured from the page's corner, placed from the margin's.
+  expect(source).toContain('dx: 20mm, dy: 30mm, block(width: 80mm, height: 20mm');
+  expect(source).toContain('dx: -5mm, dy: 190mm');
+  expect(source.split('pagebreak(weak: false)')).toHaveLength(2);
+  expect(JSON.parse(texts)).toEqual(['Certificate', 'First', 'Second']);
 });

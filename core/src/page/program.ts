@@ -1,4 +1,11 @@
-import { blocksOf, PAPER_SIZES, type Block, type Inline, type Letter } from '../template/index.js';
+import {
+  allPicturesOf,
+  type Block,
+  type FlowText,
+  type Inline,
+  type Placed,
+  type Template,
+} from '../template/index.js';
 
 /**
  * A template turned into a typesetter's program, once for all its entries. `source` is Typst code that holds nothing a
@@ -38,18 +45,17 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 #show heading.where(level: 3): set text(size: 1em)
 `;
 
-/** Turns a letter into its program. */
-export function typesetLetter(letter: Letter): Program {
-  const writer = new Writer(letter);
-  const { size, margins } = letter.page;
-  const paper = PAPER_SIZES[size];
-  const [lang, region] = letter.language.split('-');
-  const fonts = [letter.font.family, ...FALLBACK_FONTS].map((family) => JSON.stringify(family)).join(', ');
-  const title = writer.fixed(letter.name);
-  const body = letter.body.content.map((block) => writer.block(block)).join('\n');
+/** Turns a template into its program. */
+export function typeset(template: Template): Program {
+  const writer = new Writer(template);
+  const { width, height, margins } = template.page;
+  const [lang, region] = template.language.split('-');
+  const fonts = [template.font.family, ...FALLBACK_FONTS].map((family) => JSON.stringify(family)).join(', ');
+  const title = writer.fixed(template.name);
+  const body = template.kind === 'letter' ? writer.flow(template.body) : placedPages(template, writer);
   const source = `${PRELUDE}#set document(title: texts.at(${title}))
-#set page(width: ${paper.width}mm, height: ${paper.height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm))
-#set text(font: (${fonts}), size: ${letter.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
+#set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm))
+#set text(font: (${fonts}), size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
 #set par(leading: 0.62em, spacing: 1.1em)
 #{
 ${body}
@@ -58,22 +64,38 @@ ${body}
   return { source, texts: JSON.stringify(writer.texts), assets: writer.assets };
 }
 
+/** Each box where it belongs, measured from the corner of the page. */
+function placedPages({ page, pages, boxes }: Placed, writer: Writer): string {
+  const { top, left } = page.margins;
+  return Array.from({ length: pages }, (_, n) =>
+    boxes
+      .filter((box) => box.page === n)
+      .map(
+        ({ x, y, width, height, body }) =>
+          `place(top + left, dx: ${x - left}mm, dy: ${y - top}mm, block(width: ${width}mm, height: ${height}mm, clip: true, {\n${writer.flow(body)}\n}))`,
+      )
+      .join('\n'),
+  ).join('\npagebreak(weak: false)\n');
+}
+
 class Writer {
   readonly texts: string[] = [];
   readonly assets: string[] = [];
   private readonly fields: Map<string, { name: string; matched: boolean; place: number }>;
 
-  constructor(letter: Letter) {
+  constructor(template: Template) {
     this.fields = new Map(
-      letter.fields.map((field, place) => [
+      template.fields.map((field, place) => [
         field.id,
         { name: field.name, matched: field.columnId !== null, place },
       ]),
     );
-    for (const block of blocksOf(letter.body)) {
-      if (block.type === 'picture' && !this.assets.includes(block.attrs.asset))
-        this.assets.push(block.attrs.asset);
-    }
+    for (const { attrs } of allPicturesOf(template))
+      if (!this.assets.includes(attrs.asset)) this.assets.push(attrs.asset);
+  }
+
+  flow(text: FlowText): string {
+    return text.content.map((block) => this.block(block)).join('\n');
   }
 
   fixed(text: string): number {

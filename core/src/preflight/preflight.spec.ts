@@ -1,6 +1,6 @@
 import { makeRoll, type Roll } from '../roll/index.js';
 import { readCsv } from '../table/index.js';
-import { emptyFiling, emptyLetter, emptyNote } from '../template/index.js';
+import { emptyFiling, emptyLetter, emptyNote, type Letter } from '../template/index.js';
 import { entriesToLookAt, mayDispatch, mayPress, preflight, type FolioContents } from './index.js';
 
 let count = 0;
@@ -17,13 +17,15 @@ function folioOf(csv: string, change: (roll: Roll) => Partial<FolioContents> = (
   };
   const base: FolioContents = {
     roll,
-    letter: { ...emptyLetter('T'), fields, body },
+    templates: [{ ...emptyLetter('T'), fields, body }],
     note: { toColumnId: mail?.id ?? null, fields, subject: [{ type: 'text', text: 'S' }], body },
     filing: emptyFiling(),
     assets: new Set(),
   };
   return { ...base, ...change(roll) };
 }
+/** The letter of the folio. */
+const letterOf = ({ templates }: FolioContents): Letter => templates[0] as Letter;
 const codes = (folio: FolioContents): string[] => preflight(folio).map((finding) => finding.code);
 const good = 'Name,Mail\nAmara,a@b.example\nIlse,i@b.example';
 
@@ -40,7 +42,7 @@ test('an unmatched field blocks the press, one that is not used does not', () =>
     type: 'doc' as const,
     content: [{ type: 'paragraph' as const, content: [{ type: 'field' as const, attrs: { fieldId: 'x' } }] }],
   };
-  const blocked = preflight({ ...folio, letter: { ...folio.letter, fields: [open], body } });
+  const blocked = preflight({ ...folio, templates: [{ ...letterOf(folio), fields: [open], body }] });
   expect(blocked[0]).toMatchObject({
     code: 'field-unmatched',
     severity: 'blocking',
@@ -49,9 +51,9 @@ test('an unmatched field blocks the press, one that is not used does not', () =>
     message: expect.stringContaining('“Shoe size”'),
   });
   expect(mayPress(blocked)).toBe(false);
-  expect(codes({ ...folio, letter: { ...folio.letter, fields: [...folio.letter.fields, open] } })).toEqual(
-    [],
-  );
+  expect(
+    codes({ ...folio, templates: [{ ...letterOf(folio), fields: [...letterOf(folio).fields, open] }] }),
+  ).toEqual([]);
 });
 
 test('an unmatched field of the note blocks the dispatch, not the press', () => {
@@ -71,18 +73,18 @@ test('what is missing to send is said for each', () => {
 
 test('a blank letter, an empty roll and a missing picture block', () => {
   const folio = folioOf(good);
-  expect(codes({ ...folio, letter: emptyLetter('T') })).toEqual(['letter-blank']);
+  expect(codes({ ...folio, templates: [emptyLetter('T')] })).toEqual(['letter-blank']);
   expect(codes({ ...folio, roll: { ...folio.roll, entries: [] } })).toEqual(['roll-empty']);
   const picture = {
     type: 'picture' as const,
     attrs: { asset: 'gone', width: 20, align: 'left' as const, alt: 'Crest' },
   };
-  const letter = {
-    ...folio.letter,
-    body: { type: 'doc' as const, content: [...folio.letter.body.content, picture] },
+  const pictured = {
+    ...letterOf(folio),
+    body: { type: 'doc' as const, content: [...letterOf(folio).body.content, picture] },
   };
-  expect(codes({ ...folio, letter })).toEqual(['picture-missing']);
-  expect(codes({ ...folio, letter, assets: new Set(['gone']) })).toEqual([]);
+  expect(codes({ ...folio, templates: [pictured] })).toEqual(['picture-missing']);
+  expect(codes({ ...folio, templates: [pictured], assets: new Set(['gone']) })).toEqual([]);
 });
 
 test('learners are named when few and counted when many', () => {

@@ -2,13 +2,15 @@ import { linePlain } from '../note/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../table/index.js';
 import {
+  allPicturesOf,
+  fieldsOf,
   fieldsUsed,
   isBlank,
-  picturesOf,
+  isTemplateBlank,
   type CoverNote,
   type Field,
   type Filing,
-  type Letter,
+  type Template,
 } from '../template/index.js';
 import type { Finding, FindingPlace } from './finding.js';
 import { rollFindings } from './roll-findings.js';
@@ -16,7 +18,7 @@ import { block, capital, look, who } from './say.js';
 
 export interface FolioContents {
   readonly roll: Roll;
-  readonly letter: Letter;
+  readonly templates: readonly Template[];
   /** Null where there is no mail to be sent, as in a press without a server. */
   readonly note: CoverNote | null;
   readonly filing: Filing;
@@ -34,7 +36,7 @@ export function preflight(folio: FolioContents): Finding[] {
   const findings = [
     ...rollFindings(folio.roll, folio.note?.toColumnId ?? null),
     ...(folio.marks ?? []),
-    ...letterFindings(folio),
+    ...folio.templates.flatMap((template) => templateFindings(template, folio)),
     ...unmatched(folio.filing.fields, fieldsUsed(folio.filing.pattern), 'filing', 'The file name'),
     ...(folio.note ? noteFindings(folio.note, folio.roll) : []),
   ];
@@ -53,15 +55,16 @@ export function entriesToLookAt(findings: readonly Finding[]): Set<string> {
   return new Set(findings.flatMap((finding) => finding.entryIds));
 }
 
-function letterFindings({ letter, roll, assets }: FolioContents): Finding[] {
-  const used = fieldsUsed(letter.body);
-  const findings = unmatched(letter.fields, used, 'letter', 'The letter');
-  if (isBlank(letter.body)) {
+function templateFindings(template: Template, { templates, roll, assets }: FolioContents): Finding[] {
+  const what = templates.length > 1 ? `“${template.name}”` : 'The letter';
+  const used = fieldsOf(template);
+  const findings = unmatched(template.fields, used, 'letter', what);
+  if (isTemplateBlank(template)) {
     findings.push(
-      block('press', 'letter-blank', 'letter', 'The letter is blank. Write it, or put a field into it.'),
+      block('press', 'letter-blank', 'letter', `${what} is blank. Write it, or put a field into it.`),
     );
   }
-  for (const { attrs } of picturesOf(letter.body)) {
+  for (const { attrs } of allPicturesOf(template)) {
     if (!assets.has(attrs.asset)) {
       findings.push(
         block(
@@ -74,7 +77,7 @@ function letterFindings({ letter, roll, assets }: FolioContents): Finding[] {
     }
   }
   for (const id of used) {
-    const field = letter.fields.find((candidate) => candidate.id === id);
+    const field = template.fields.find((candidate) => candidate.id === id);
     if (field?.columnId) findings.push(...valueFindings(field, roll));
   }
   return findings;

@@ -15,7 +15,7 @@ function rollOf(csv: string, key: string[] = []): Roll {
 const find = (roll: Roll, toColumnId: string | null = null): Finding[] =>
   preflight({
     roll,
-    letter: emptyLetter('L'),
+    templates: [emptyLetter('L')],
     note: { ...emptyNote(), toColumnId },
     filing: emptyFiling(),
     assets: new Set(),

@@ -9,6 +9,7 @@ export {
   CellChange,
   describePatch,
   isEmptyPatch,
+  namesGone,
   RollPatch,
   type Patched,
 } from './patch.js';

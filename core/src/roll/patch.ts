@@ -61,6 +61,15 @@ export interface Patched {
   readonly touched: ReadonlySet<string>;
 }
 
+/** True where something is written about an entry that is not there: it must not vanish without a word. */
+export function namesGone(
+  { cells = [], leftOut = [], added = [] }: RollPatch,
+  isThere: (entryId: string) => boolean,
+): boolean {
+  const coming = new Set(added.map(({ id }) => id));
+  return [...cells, ...leftOut].some(({ entryId }) => !isThere(entryId) && !coming.has(entryId));
+}
+
 /**
  * Applies a patch. A cell that comes to say what its source says is no longer a mended one. Entries and columns that
  * are not there any more are passed over, so that a patch made a moment ago still does what it can.

@@ -10,8 +10,13 @@ export {
   PAPER_FONTS,
   PAPER_SIZES,
   PaperSize,
+  paperSizeOf,
+  Placed,
+  PlacedBox,
+  Template,
 } from './letter.js';
 export { collectFields, cutMustache, joinMustache, type FieldCollector } from './mustache.js';
+export { allPicturesOf, fieldsOf, isTemplateBlank, textsOf } from './parts.js';
 export { readLine, readTemplateFile, TemplateFile, type ReadTemplate } from './template-file.js';
 export {
   Alignment,
@@ -29,3 +34,15 @@ export {
   type Picture,
 } from './text.js';
 export { blocksOf, fieldsUsed, inlinesOf, isBlank, picturesOf } from './walk.js';
+export {
+  mergeContents,
+  templatesOf,
+  WRITING_CONTENTS,
+  WRITING_NAMES,
+  WritingKind,
+  writingsOf,
+  type TemplateWriting,
+  type Writing,
+  type WritingContent,
+  type WritingContents,
+} from './writing.js';

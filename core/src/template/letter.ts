@@ -3,7 +3,7 @@ import { Identity } from '../worked/index.js';
 import { Field } from './field.js';
 import { FlowText, LineText } from './text.js';
 
-/** Paper sizes in millimetres, portrait: ISO 216 A4; ANSI/ASME Y14.1 A (8.5 × 11 in). */
+/** Names of sizes of paper, in millimetres, portrait: ISO 216 A4; ANSI/ASME Y14.1 A (8.5 × 11 in). */
 export const PAPER_SIZES = {
   A4: { width: 210, height: 297 },
   Letter: { width: 215.9, height: 279.4 },
@@ -13,15 +13,26 @@ export const PaperSize = z.enum(['A4', 'Letter']);
 export type PaperSize = z.infer<typeof PaperSize>;
 
 const margin = z.number().min(0).max(100);
+const side = z.number().min(20).max(2000);
 
-/** The sheet of paper. Margins in millimetres. */
+/** The sheet of paper, portrait or landscape. All in millimetres. */
 export const PageSetup = z.object({
-  size: PaperSize,
+  width: side,
+  height: side,
   margins: z.object({ top: margin, right: margin, bottom: margin, left: margin }),
 });
 export type PageSetup = z.infer<typeof PageSetup>;
 
-/** The families a letter may be set in; all ship with the application. */
+/** The name of a page's size, upright or lying; null where it has none. */
+export function paperSizeOf({ width, height }: Pick<PageSetup, 'width' | 'height'>): PaperSize | null {
+  const [short, long] = [Math.min(width, height), Math.max(width, height)];
+  const known = PaperSize.options.find(
+    (name) => PAPER_SIZES[name].width === short && PAPER_SIZES[name].height === long,
+  );
+  return known ?? null;
+}
+
+/** The families that paper may be set in; all ship with the application. */
 export const PAPER_FONTS = [
   'Source Serif 4',
   'Source Sans 3',
@@ -29,24 +40,55 @@ export const PAPER_FONTS = [
   'Atkinson Hyperlegible Next',
 ] as const;
 
+/** What all templates have. */
+const TemplateBase = z.object({
+  name: z.string().min(1).max(200),
+  /** BCP 47 language of the text; decides hyphenation. */
+  language: z.string().regex(/^[a-z]{2,3}(-[A-Z]{2})?$/, 'A language is written like en or en-GB.'),
+  page: PageSetup,
+  font: z.object({
+    family: z.enum(PAPER_FONTS),
+    /** Points. */
+    size: z.number().min(6).max(36),
+  }),
+  fields: z.array(Field).max(500),
+});
+
 /** A letter: flowing text on a page. */
 export const Letter = z
-  .object({
-    kind: z.literal('letter'),
-    name: z.string().min(1).max(200),
-    /** BCP 47 language of the text; decides hyphenation. */
-    language: z.string().regex(/^[a-z]{2,3}(-[A-Z]{2})?$/, 'A language is written like en or en-GB.'),
-    page: PageSetup,
-    font: z.object({
-      family: z.enum(PAPER_FONTS),
-      /** Points. */
-      size: z.number().min(6).max(36),
-    }),
-    fields: z.array(Field).max(500),
-    body: FlowText,
-  })
+  .object({ kind: z.literal('letter'), ...TemplateBase.shape, body: FlowText })
   .meta({ id: 'Letter', description: 'A letter template' });
 export type Letter = z.infer<typeof Letter>;
+
+const place = z.number().min(-2000).max(2000);
+
+/** A box at a fixed place of a page. Millimetres from the page's upper left corner. */
+export const PlacedBox = z.object({
+  id: Identity,
+  /** Which page, from 0. */
+  page: z.number().int().min(0).max(19),
+  x: place,
+  y: place,
+  width: side.min(1),
+  height: side.min(1),
+  body: FlowText,
+});
+export type PlacedBox = z.infer<typeof PlacedBox>;
+
+/** A placed template: boxes at fixed places, as a certificate has them. */
+export const Placed = z
+  .object({
+    kind: z.literal('placed'),
+    ...TemplateBase.shape,
+    pages: z.number().int().min(1).max(20),
+    boxes: z.array(PlacedBox).max(500),
+  })
+  .meta({ id: 'Placed', description: 'A template of boxes at fixed places' });
+export type Placed = z.infer<typeof Placed>;
+
+/** What papers are made from. */
+export const Template = z.discriminatedUnion('kind', [Letter, Placed]).meta({ id: 'Template' });
+export type Template = z.infer<typeof Template>;
 
 /** The email that goes with the papers. */
 export const CoverNote = z
@@ -70,7 +112,7 @@ export const emptyLetter = (name: string): Letter => ({
   kind: 'letter',
   name,
   language: 'en-GB',
-  page: { size: 'A4', margins: { top: 25, right: 25, bottom: 25, left: 25 } },
+  page: { ...PAPER_SIZES.A4, margins: { top: 25, right: 25, bottom: 25, left: 25 } },
   font: { family: 'Source Serif 4', size: 11 },
   fields: [],
   body: { type: 'doc', content: [paragraph] },

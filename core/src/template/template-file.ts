@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { refuse, succeed, type Result } from '../table/index.js';
-import { Letter, PageSetup, PAPER_FONTS } from './letter.js';
+import { Letter, PageSetup, PAPER_FONTS, PAPER_SIZES, PaperSize } from './letter.js';
 import { collectFields, cutMustache, type FieldCollector } from './mustache.js';
 import {
   Alignment,
@@ -53,7 +53,9 @@ export const TemplateFile = z.object({
   version: z.literal(1),
   name: z.string().min(1).max(200),
   language: Letter.shape.language.default('en-GB'),
-  page: PageSetup.default({ size: 'A4', margins: { top: 25, right: 25, bottom: 25, left: 25 } }),
+  page: z
+    .object({ size: PaperSize, margins: PageSetup.shape.margins })
+    .default({ size: 'A4', margins: { top: 25, right: 25, bottom: 25, left: 25 } }),
   font: z
     .object({
       family: z.enum(PAPER_FONTS).default('Source Serif 4'),
@@ -99,7 +101,7 @@ export function readTemplateFile(json: string, newId: () => string): Result<Read
       kind: 'letter',
       name: file.name,
       language: file.language,
-      page: file.page,
+      page: { ...PAPER_SIZES[file.page.size], margins: file.page.margins },
       font: file.font,
       body: { type: 'doc', content },
       fields: collector.fields,

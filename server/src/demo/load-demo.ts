@@ -13,7 +13,7 @@ import {
 import type { DataSource, EntityManager } from 'typeorm';
 import { z } from 'zod';
 import { keepBlob } from '../store/blobs.js';
-import { AssetRow, FolioRow, TemplateRow } from '../store/entities/folio.js';
+import { AssetRow, FolioRow } from '../store/entities/folio.js';
 import { School, Staff } from '../store/entities/people.js';
 import { createFolio, findFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
@@ -22,6 +22,7 @@ import { bringInBytes } from '../roll/bring-in-bytes.js';
 import { matchAllFields } from '../roll/match-fields.js';
 import { patchRoll } from '../roll/patch-roll.js';
 import { loadRoll } from '../store/rolls.js';
+import { changeWriting, loadWritings } from '../store/writings.js';
 import { readWorked } from './read-worked.js';
 
 /** Shown on the sign-in page in demo mode only. */
@@ -72,13 +73,18 @@ async function loadFolio(
   const noteFile = NoteFile.parse(JSON.parse(await readFile(path.join(from, 'note.json'), 'utf8')));
   const folio = await createFolio(manager, schoolId, about.title, at);
   const letter = await keepPictures(manager, folio, from, read.value.letter);
-  await manager.update(TemplateRow, { folioId: folio.id, schoolId }, { letter });
   const filing = readLine(read.value.fileName ?? '', newId);
-  await manager.update(
-    FolioRow,
-    { id: folio.id, schoolId },
-    { note: readNote(noteFile), filing: { fields: filing.fields, pattern: filing.line } },
-  );
+  const contents = {
+    letter,
+    note: readNote(noteFile),
+    filing: { fields: filing.fields, pattern: filing.line },
+  };
+  for (const writing of await loadWritings(manager, { schoolId, folioId: folio.id }))
+    await changeWriting(
+      manager,
+      { ...writing, schoolId },
+      { content: contents[writing.kind as keyof typeof contents], staffId: null },
+    );
   await bringInBytes(manager, schoolId, folio.id, {
     name: about.file,
     bytes: await readFile(path.join(from, 'roll.csv')),

@@ -25,6 +25,8 @@ export interface Call<E extends Endpoint> {
   readonly query: Query<E>;
   readonly staffId: string;
   readonly schoolId: string;
+  /** The window that asks, where it says so. */
+  readonly desk: string | null;
 }
 
 type Answered<E> = Answer<E> | JsonBytes<Answer<E>>;
@@ -69,12 +71,19 @@ export function answer<N extends EndpointName>(
       query: endpoint.query ? checkInput(endpoint.query, request.query) : undefined,
       staffId: staffId ?? '',
       schoolId: schoolId ?? '',
+      desk: deskOf(request),
     };
     const result = await handler(call as never);
     if (!endpoint.answer || response.headersSent) return;
     if (isJsonBytes(result)) response.type('application/json').send(asBuffer(result.json));
     else response.json(result);
   });
+}
+
+/** Told on to other desks, so nothing but an identity. */
+function deskOf(request: Request): string | null {
+  const desk = request.get('x-desk') ?? '';
+  return /^[0-9a-z]{1,40}$/.test(desk) ? desk : null;
 }
 
 const asBuffer = ({ buffer, byteOffset, byteLength }: Uint8Array): Buffer =>

@@ -5,7 +5,7 @@ import type { Response, Router } from 'express';
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { Outbox } from '../post/outbox.js';
-import { PRESENT } from '../press/plan-run.js';
+import { PRESENT } from '../press/present-papers.js';
 import type { Press } from '../press/press.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';

@@ -42,18 +42,23 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
   const bytesOf = (body: unknown): Buffer => (Buffer.isBuffer(body) ? body : Buffer.alloc(0));
 
   const take = async (
-    { schoolId, folioId, staffId }: { schoolId: string; folioId: string; staffId: string },
+    {
+      schoolId,
+      folioId,
+      staffId,
+      desk,
+    }: { schoolId: string; folioId: string; staffId: string; desk: string | null },
     file: FileToRead,
     as: BringIn['as'],
     kind: string,
   ): Promise<JsonBytes<Folio>> => {
     const folio = await rolls.do('bringIn', { schoolId, folioId, file, as });
-    events.tell(folioId, { kind: 'folio' });
+    events.tell(folioId, { kind: 'roll', desk });
     await note(manager, { schoolId, staffId, folioId, kind });
     return folio;
   };
 
-  answer(router, 'bringInSheet', async ({ request, schoolId, staffId, params, query }) => {
+  answer(router, 'bringInSheet', async ({ request, schoolId, staffId, params, query, desk }) => {
     const folioId = params['folioId']!;
     await findFolio(manager, schoolId, folioId);
     const bytes = bytesOf(request.body);
@@ -63,7 +68,7 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
     }
     const blobHash = await keepBlob(manager, schoolId, bytes);
     const file = { name: query.name, blobHash, reading: query.reading ?? {}, ifSure: query.ifSure === 'yes' };
-    return take({ schoolId, folioId, staffId }, file, { kind: 'base' }, 'sheet-brought-in');
+    return take({ schoolId, folioId, staffId, desk }, file, { kind: 'base' }, 'sheet-brought-in');
   });
 
   answer(router, 'keepFile', async ({ request, schoolId, params }) => {
@@ -71,36 +76,38 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
     return { fileId: await keepBlob(manager, schoolId, bytesOf(request.body)) };
   });
 
-  answer(router, 'bringIn', async ({ schoolId, staffId, params, body }) => {
+  answer(router, 'bringIn', async ({ schoolId, staffId, params, body, desk }) => {
     const folioId = params['folioId']!;
     await findFolio(manager, schoolId, folioId);
     const file = { name: body.name, blobHash: body.fileId, reading: body.reading };
-    return take({ schoolId, folioId, staffId }, file, body.as, `sheet-${body.as.kind}`);
+    return take({ schoolId, folioId, staffId, desk }, file, body.as, `sheet-${body.as.kind}`);
   });
 
   answer(
     router,
     'patchRoll',
-    async ({ request, schoolId, params }) => {
-      await rolls.do('patchRoll', { schoolId, folioId: params['folioId']!, body: bytesOf(request.body) });
+    async ({ request, schoolId, params, desk }) => {
+      const folioId = params['folioId']!;
+      await rolls.do('patchRoll', { schoolId, folioId, body: bytesOf(request.body) });
+      events.tell(folioId, { kind: 'roll', desk });
       return {};
     },
     { bodyAsItCame: true },
   );
 
-  answer(router, 'takeOutSource', async ({ schoolId, staffId, params }) => {
+  answer(router, 'takeOutSource', async ({ schoolId, staffId, params, desk }) => {
     const folioId = params['folioId']!;
     const folio = await rolls.do('takeOut', { schoolId, folioId, sourceId: params['sourceId']! });
     await note(manager, { schoolId, staffId, folioId, kind: 'source-taken-out' });
-    events.tell(folioId, { kind: 'folio' });
+    events.tell(folioId, { kind: 'roll', desk });
     return folio;
   });
 
-  answer(router, 'goBack', async ({ schoolId, staffId, params }) => {
+  answer(router, 'goBack', async ({ schoolId, staffId, params, desk }) => {
     const folioId = params['folioId']!;
     const folio = await rolls.do('goBack', { schoolId, folioId, earlierId: params['earlierId']! });
     await note(manager, { schoolId, staffId, folioId, kind: 'roll-taken-back' });
-    events.tell(folioId, { kind: 'folio' });
+    events.tell(folioId, { kind: 'roll', desk });
     return folio;
   });
 

@@ -2,15 +2,18 @@ import type { DispatchPlan } from '@scriptum/core/contract';
 import { preflight } from '@scriptum/core/preflight';
 import { writeNote } from '@scriptum/core/note';
 import { isIn, presentRoll } from '@scriptum/core/roll';
+import { planPapers } from '@scriptum/core/paper';
+import { templatesOf, type Writing } from '@scriptum/core/template';
 import { In, type EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
 import { AssetRow, type FolioRow } from '../store/entities/folio.js';
 import { MessageRow, PaperRow } from '../store/entities/register.js';
-import { findTemplate, lockFolio, findFolio } from '../store/folios.js';
+import { findFolio, lockFolio } from '../store/folios.js';
+import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { newId } from '../store/id.js';
-import { planPapers } from '../press/papers.js';
+import { presentAmong } from '../press/present-papers.js';
 
 interface Candidate {
   readonly paper: PaperRow;
@@ -26,6 +29,8 @@ interface Sorted {
   readonly plan: DispatchPlan;
   readonly first: Candidate[];
   readonly again: Candidate[];
+  /** The note that goes with them. */
+  readonly cover: Writing;
 }
 
 /** Says who would get mail now; changes nothing. */
@@ -51,7 +56,7 @@ export async function queueDispatch(
   domain: string,
 ): Promise<number> {
   const folio = await lockFolio(manager, schoolId, folioId);
-  const { plan, first, again } = await sortPapers(manager, folio);
+  const { plan, first, again, cover } = await sortPapers(manager, folio);
   if (plan.blocked.length > 0) throw new Refusal(409, 'dispatch-blocked', plan.blocked.join(' '));
   if (plan.planId !== asked.planId) {
     throw conflict(
@@ -78,6 +83,8 @@ export async function queueDispatch(
       html,
       'queued',
       0,
+      cover.id,
+      cover.version,
       now,
       now,
     ];
@@ -85,10 +92,11 @@ export async function queueDispatch(
   for (let from = 0; from < rows.length; from += 250)
     await manager.query(
       `INSERT INTO message (id, schoolId, folioId, entryId, paperId, sendKey, messageId, recipient, subject, text, html, state, attempts,
-         queuedAt, nextAttemptAt) VALUES ?`,
+         noteId, noteVersion, queuedAt, nextAttemptAt) VALUES ?`,
       [rows.slice(from, from + 250)],
     );
   if (send.length > 0) {
+    await keepVersion(manager, schoolId, cover);
     await manager.update(
       PaperRow,
       { schoolId, folioId, id: In(send.map(({ paper }) => paper.id)), state: 'pressed' },
@@ -100,14 +108,17 @@ export async function queueDispatch(
 
 async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sorted> {
   const { schoolId, id: folioId } = folio;
-  const template = await findTemplate(manager, schoolId, folioId);
+  const writings = await loadWritings(manager, { schoolId, folioId });
+  const templates = templatesOf(writings);
+  const cover = firstWriting(writings, 'note');
+  const filing = firstWriting(writings, 'filing').content;
   const { roll } = await loadWorkedRoll(manager, folio);
   const assets = new Set((await manager.findBy(AssetRow, { schoolId, folioId })).map((asset) => asset.id));
   const findings = preflight({
     roll: presentRoll(roll),
-    letter: template.letter,
-    note: folio.note,
-    filing: folio.filing,
+    templates: templates.map(({ content }) => content),
+    note: cover.content,
+    filing,
     assets,
   });
   const blocked = findings
@@ -120,14 +131,14 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
       templateId: true,
       learner: true,
       fileName: true,
-      inputHash: true,
+      lookHash: true,
       state: true,
       position: true,
     },
     where: {
       schoolId,
       folioId,
-      templateId: template.id,
+      templateId: In(templates.map(({ id }) => id)),
       state: In(['pressed', 'cleared', 'held', 'dispatched']),
     },
     order: { position: 'ASC' },
@@ -139,11 +150,13 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   const withMessage = new Set(messages.map((message) => message.paperId));
   const before = new Map<string, number>();
   for (const { entryId } of messages) before.set(entryId, (before.get(entryId) ?? 0) + 1);
+  const present = presentAmong(papers);
   const current = new Map(
-    planPapers(roll, template.letter, folio.filing)
+    planPapers(roll, templates, filing, present.nameOf)
       .filter(({ entry }) => isIn(entry))
-      .map((paper) => [paper.entry.id, paper]),
+      .map((paper) => [`${paper.entry.id} ${paper.templateId}`, paper]),
   );
+  const languages = new Map(templates.map(({ id, content }) => [id, content.language]));
 
   const first: Candidate[] = [];
   const again: Candidate[] = [];
@@ -151,13 +164,13 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   let held = 0;
   let outOfDate = 0;
   for (const paper of papers) {
-    const now = current.get(paper.entryId);
+    const now = current.get(`${paper.entryId} ${paper.templateId}`);
     if (!now || withMessage.has(paper.id)) continue;
     if (paper.state === 'held') {
       held++;
       continue;
     }
-    const note = writeNote(folio.note, now.entry, template.letter.language);
+    const note = writeNote(cover.content, now.entry, languages.get(paper.templateId)!);
     if (note.to.kind !== 'address') {
       noAddress.push({
         learner: paper.learner,
@@ -166,7 +179,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
       continue;
     }
     // A paper that no longer says what the roll and the letter say must not leave.
-    if (now.inputHash !== paper.inputHash) {
+    if (!present.isUpToDate(now)) {
       outOfDate++;
       continue;
     }
@@ -194,5 +207,5 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
     blocked,
   };
   const exact = [...first, ...again].map(({ paper, to, subject, html }) => [paper.id, to, subject, html]);
-  return { plan: { planId: sha256(JSON.stringify(exact)), ...plan }, first, again };
+  return { plan: { planId: sha256(JSON.stringify(exact)), ...plan }, first, again, cover };
 }

@@ -2,7 +2,7 @@ import { In, Not, type DataSource, type EntityManager } from 'typeorm';
 import { keepBlobs, sha256 } from '../store/blobs.js';
 import { PaperRow, PressRunRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { PRESENT } from './plan-run.js';
+import { PRESENT } from './present-papers.js';
 import type { SetPaper } from './typesetter.js';
 
 /** A paper with what the typesetter made of it. */
@@ -46,18 +46,18 @@ export async function commitPapers(
     if (written.length === 0) return;
     await keepBlobs(manager, run.schoolId, blobs);
     const earlier = await earlierPapers(manager, run, written);
-    const held = new Set(earlier.filter(({ state }) => state === 'held').map(({ entryId }) => entryId));
+    const held = new Set(earlier.filter(({ state }) => state === 'held').map(sameFor));
     await writeStates(manager, written, (paper, set) => ({
-      state: !set.ok ? 'failed' : held.has(paper.entryId) ? 'held' : 'pressed',
+      state: !set.ok ? 'failed' : held.has(sameFor(paper)) ? 'held' : 'pressed',
       reason: set.ok ? null : set.reason.slice(0, 1000),
       blobHash: set.ok ? hashOf.get(set.bytes)! : null,
       pages: set.ok ? set.pages : null,
       bytes: set.ok ? set.bytes.length : null,
     }));
-    const replaced = new Set(written.filter(({ set }) => set.ok).map(({ paper }) => paper.entryId));
+    const replaced = new Set(written.filter(({ set }) => set.ok).map(({ paper }) => sameFor(paper)));
     await supersede(
       manager,
-      earlier.filter(({ entryId }) => replaced.has(entryId)),
+      earlier.filter((paper) => replaced.has(sameFor(paper))),
     );
   });
 }
@@ -71,17 +71,20 @@ async function holdRun(manager: EntityManager, run: PressRunRow, owner: string):
   if (rows.length === 0) throw new RunLost('The run is not this server’s any more.');
 }
 
+/** Papers of one template for one entry take each other's place. */
+const sameFor = ({ entryId, templateId }: PaperRow): string => `${entryId} ${templateId}`;
+
 function earlierPapers(
   manager: EntityManager,
   run: PressRunRow,
   written: readonly DonePaper[],
 ): Promise<PaperRow[]> {
   return manager.find(PaperRow, {
-    select: { id: true, entryId: true, state: true },
+    select: { id: true, entryId: true, templateId: true, state: true },
     where: {
       schoolId: run.schoolId,
       folioId: run.folioId,
-      templateId: run.templateId,
+      templateId: In([...new Set(written.map(({ paper }) => paper.templateId))]),
       entryId: In(written.map(({ paper }) => paper.entryId)),
       runId: Not(run.id),
       state: In([...PRESENT, 'failed']),

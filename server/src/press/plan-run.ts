@@ -1,16 +1,16 @@
 import { mayPress, preflight } from '@scriptum/core/preflight';
+import { planPapers } from '@scriptum/core/paper';
 import { isIn, presentRoll } from '@scriptum/core/roll';
-import { In, type EntityManager } from 'typeorm';
+import { templatesOf } from '@scriptum/core/template';
+import type { EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
-import { TemplateVersionRow } from '../store/entities/folio.js';
-import { PaperRow, PressRunRow } from '../store/entities/register.js';
-import { findTemplate, loadAssets, lockFolio, touchFolio } from '../store/folios.js';
+import { PressRunRow } from '../store/entities/register.js';
+import { loadAssets, lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
+import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
-import { planPapers } from './papers.js';
-
-/** States of a paper that stands for its entry now. */
-export const PRESENT = ['pressed', 'cleared', 'held', 'dispatched'] as const;
+import { lookHash } from './look-hash.js';
+import { presentPapers } from './present-papers.js';
 
 export interface StartedRun {
   /** Null where all papers asked for are up to date. */
@@ -41,64 +41,63 @@ export async function planRun(
       'Papers of this folio are being pressed already. Wait until that run has ended, or stop it.',
     );
   }
-  const template = await findTemplate(manager, schoolId, folioId);
-  const { letter } = template;
+  const writings = await loadWritings(manager, { schoolId, folioId });
+  const templates = templatesOf(writings);
+  const filing = firstWriting(writings, 'filing').content;
   const { roll } = await loadWorkedRoll(manager, folio);
   const assets = new Set((await loadAssets(manager, schoolId, folioId)).map((asset) => asset.id));
-  const findings = preflight({ roll: presentRoll(roll), letter, note: null, filing: folio.filing, assets });
+  const findings = preflight({
+    roll: presentRoll(roll),
+    templates: templates.map(({ content }) => content),
+    note: null,
+    filing,
+    assets,
+  });
   if (!mayPress(findings)) {
     const blocking = findings.filter((finding) => finding.blocks === 'press');
     throw new Refusal(409, 'preflight-blocked', blocking.map((finding) => finding.message).join(' '));
   }
+  const present = await presentPapers(manager, schoolId, folioId);
   const asked = entryIds && new Set(entryIds);
-  const planned = planPapers(roll, letter, folio.filing).filter(
+  const planned = planPapers(roll, templates, filing, present.nameOf).filter(
     ({ entry }) => isIn(entry) && (!asked || asked.has(entry.id)),
   );
   if (planned.length === 0) throw notFound('The learner to press for');
-  const present = await manager.find(PaperRow, {
-    select: { id: true, entryId: true, inputHash: true },
-    where: { schoolId, folioId, templateId: template.id, state: In([...PRESENT]) },
-  });
-  const made = new Set(present.map((paper) => `${paper.entryId} ${paper.inputHash}`));
-  const due = planned.filter(({ entry, inputHash }) => !made.has(`${entry.id} ${inputHash}`));
+  const due = planned.filter((paper) => !present.isUpToDate(paper));
   if (due.length === 0) return { run: null, upToDate: planned.length };
-  await manager.upsert(
-    TemplateVersionRow,
-    { templateId: template.id, version: template.version, schoolId, letter },
-    ['templateId', 'version'],
-  );
+  const versions = new Map(templates.map(({ id, version }) => [id, version]));
+  for (const template of templates) await keepVersion(manager, schoolId, template);
   const run = manager.create(PressRunRow, {
     id: newId(),
     schoolId,
     folioId,
     staffId,
-    templateId: template.id,
-    templateVersion: template.version,
     state: 'running',
     total: due.length,
     startedAt: new Date(),
     finishedAt: null,
   });
   await manager.insert(PressRunRow, run);
-  const papers = due.map(({ entry, learner, fileName, values, inputHash }) => [
+  const papers = due.map((paper) => [
     newId(),
     schoolId,
     folioId,
     run.id,
-    entry.id,
-    template.id,
-    template.version,
-    entry.position,
-    learner,
-    fileName,
-    JSON.stringify(values),
-    inputHash,
+    paper.entry.id,
+    paper.templateId,
+    versions.get(paper.templateId),
+    paper.entry.position,
+    paper.place,
+    paper.learner,
+    paper.fileName,
+    JSON.stringify(paper.values),
+    lookHash(paper),
     'waiting',
   ]);
   for (let from = 0; from < papers.length; from += 250)
     await manager.query(
-      `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, learner, fileName, \`values\`,
-         inputHash, state) VALUES ?`,
+      `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, place, learner, fileName, \`values\`,
+         lookHash, state) VALUES ?`,
       [papers.slice(from, from + 250)],
     );
   await touchFolio(manager, folio);

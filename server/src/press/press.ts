@@ -1,13 +1,13 @@
 import { programValues } from '@scriptum/core/page';
-import type { Letter } from '@scriptum/core/template';
+import type { Template } from '@scriptum/core/template';
 import type { DataSource } from 'typeorm';
 import type { Logger } from 'pino';
 import type { FolioEvents } from '../folio-events.js';
 import { notFound } from '../refusal.js';
 import { giveUpClaim, Heartbeat, NOW, renewClaim, takeClaim } from '../store/claims.js';
 import { isDatabaseAway } from '../store/database-away.js';
-import { TemplateVersionRow } from '../store/entities/folio.js';
-import { PressRunRow } from '../store/entities/register.js';
+import { PressRunRow, type PaperRow } from '../store/entities/register.js';
+import { keptContent } from '../store/writings.js';
 import { commitPapers, endRun, RunLost, type DonePaper } from './commit-papers.js';
 import type { RunRequest, StartedRun } from './plan-run.js';
 import { Programs } from './programs.js';
@@ -149,13 +149,7 @@ export class Press {
     if (!(await takeClaim(manager, 'press_run', claim))) return;
     const heartbeat = new Heartbeat(taken, term, () => renewClaim(manager, 'press_run', claim));
     try {
-      const version = await manager.findOneByOrFail(TemplateVersionRow, {
-        templateId: run.templateId,
-        version: run.templateVersion,
-        schoolId: run.schoolId,
-      });
-      const program = await this.programs.load(manager, run.schoolId, run.folioId, version.letter);
-      const whole = await this.pressAll(run, version.letter, program, heartbeat);
+      const whole = await this.pressAll(run, heartbeat);
       if (whole) await endRun(this.database, run, owner);
       else await giveUpClaim(manager, 'press_run', claim);
     } finally {
@@ -168,13 +162,9 @@ export class Press {
    *
    * @returns false where it was left before all were made.
    */
-  private async pressAll(
-    run: PressRunRow,
-    letter: Letter,
-    program: LoadedProgram,
-    heartbeat: Heartbeat,
-  ): Promise<boolean> {
+  private async pressAll(run: PressRunRow, heartbeat: Heartbeat): Promise<boolean> {
     const papers = new WaitingPapers(this.database.manager, run);
+    const programOf = this.programsOf(run);
     let done: DonePaper[] = [];
     let bytes = 0;
     let uncommitted = 0;
@@ -201,7 +191,9 @@ export class Press {
       while (goesOn()) {
         const paper = await papers.next();
         if (!paper) return;
-        const set = await this.typesetter.paper(program, programValues(letter, paper.values), run.startedAt);
+        const { template, program } = await programOf(paper);
+        const values = programValues(template, paper.values);
+        const set = await this.typesetter.paper(program, values, run.startedAt);
         done.push({ paper, set });
         const size = set.ok ? set.bytes.length : 0;
         bytes += size;
@@ -217,4 +209,27 @@ export class Press {
     for (const result of lanes) if (result.status === 'rejected') throw result.reason;
     return goesOn();
   }
+
+  /** The programs of a run's papers, each made once. */
+  private programsOf(run: PressRunRow): (paper: PaperRow) => Promise<ReadyTemplate> {
+    const { manager } = this.database;
+    const { schoolId, folioId } = run;
+    const made = new Map<string, Promise<ReadyTemplate>>();
+    const make = async ({ templateId, templateVersion }: PaperRow): Promise<ReadyTemplate> => {
+      const template = await keptContent<'letter' | 'placed'>(manager, schoolId, templateId, templateVersion);
+      return { template, program: await this.programs.load(manager, schoolId, folioId, template) };
+    };
+    return (paper) => {
+      const key = `${paper.templateId} ${paper.templateVersion}`;
+      let ready = made.get(key);
+      if (!ready) made.set(key, (ready = make(paper)));
+      return ready;
+    };
+  }
+}
+
+/** A template as it was when the run was planned, with its program. */
+interface ReadyTemplate {
+  readonly template: Template;
+  readonly program: LoadedProgram;
 }

@@ -1,5 +1,5 @@
-import { typesetLetter } from '@scriptum/core/page';
-import type { Letter } from '@scriptum/core/template';
+import { typeset } from '@scriptum/core/page';
+import type { Template } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
 import { readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
@@ -15,7 +15,7 @@ const BLANK: LoadedPicture = {
 /** Bytes of pictures that are kept at hand. */
 const KEPT = 100 * 1024 * 1024;
 
-/** Turns letters into programs and keeps the pictures that were read last. */
+/** Turns templates into programs and keeps the pictures that were read last. */
 export class Programs {
   private readonly pictures = new Map<string, LoadedPicture>();
   private size = 0;
@@ -24,9 +24,9 @@ export class Programs {
     manager: EntityManager,
     schoolId: string,
     folioId: string,
-    letter: Letter,
+    template: Template,
   ): Promise<LoadedProgram> {
-    const program = typesetLetter(letter);
+    const program = typeset(template);
     if (program.assets.length === 0) return { ...program, pictures: [], tenant: schoolId };
     const rows = await manager.findBy(AssetRow, { folioId, schoolId });
     const hashes = new Map(rows.map((row) => [row.id, row.blobHash]));

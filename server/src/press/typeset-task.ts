@@ -1,3 +1,5 @@
+import type { ProofPage } from './split-pages.js';
+
 /** One document to be set. Its program and pictures come beside it, as parts that documents share. */
 export interface TypesetTask {
   readonly form: 'pdf' | 'svg';
@@ -11,6 +13,6 @@ export interface TypesetTask {
 
 export type TypesetAnswer =
   | { readonly ok: true; readonly pages: number; readonly bytes: Uint8Array }
-  | { readonly ok: true; readonly pages: number; readonly svg: string }
+  | { readonly ok: true; readonly proof: readonly ProofPage[] }
   | { readonly ok: false; readonly reason: string }
   | { readonly ok: false; readonly tooLong: number };

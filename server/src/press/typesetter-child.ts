@@ -5,6 +5,7 @@ import { NodeCompiler } from '@myriaddreamin/typst-ts-node-compiler';
 import { serveTasks } from '../process/child.js';
 import { fontFolders } from './fonts.js';
 import { slimSvg } from './slim-svg.js';
+import { splitPages } from './split-pages.js';
 import type { TypesetAnswer, TypesetTask } from './typeset-task.js';
 
 /** A folder that is not there: all that a program reads is given from memory, and nothing can be read from a disk. */
@@ -37,7 +38,7 @@ function compile(task: TypesetTask, program: { source: string; texts: string }):
   const pages = document.numOfPages;
   if (task.form === 'svg') {
     const svg = slimSvg(compiler.plainSvg(document));
-    return svg.length > task.most ? { ok: false, tooLong: svg.length } : { ok: true, pages, svg };
+    return svg.length > task.most ? { ok: false, tooLong: svg.length } : { ok: true, proof: splitPages(svg) };
   }
   const bytes = compiler.pdf(document, { creationTimestamp: task.timestamp });
   return bytes.length > task.most ? { ok: false, tooLong: bytes.length } : { ok: true, pages, bytes };

@@ -3,6 +3,7 @@ import { megabytes } from '@scriptum/core/table';
 import { ProcessPool, WorkEnded, type TaskOptions } from '../process/process-pool.js';
 import type { Part } from '../process/messages.js';
 import { sha256 } from '../store/blobs.js';
+import type { ProofPage } from './split-pages.js';
 import type { TypesetAnswer, TypesetTask } from './typeset-task.js';
 
 /** A picture's bytes with what names them. */
@@ -22,7 +23,7 @@ export type SetPaper =
   | { readonly ok: true; readonly pages: number; readonly bytes: Buffer }
   | { readonly ok: false; readonly reason: string };
 export type SetProof =
-  | { readonly ok: true; readonly pages: number; readonly svg: string }
+  | { readonly ok: true; readonly pages: readonly ProofPage[] }
   | { readonly ok: false; readonly reason: string };
 
 /** What one document may take at the most. */
@@ -111,7 +112,7 @@ export class Typesetter {
     return failed('reason' in answer ? answer.reason : 'The typesetter gave no file.');
   }
 
-  /** Typesets one paper as a picture for the screen, pages one below the other. */
+  /** Typesets one paper as pictures for the screen, one for each page. */
   async proof(program: LoadedProgram, values: string): Promise<SetProof> {
     const answer = await this.set(this.proofs, program, {
       form: 'svg',
@@ -119,7 +120,7 @@ export class Typesetter {
       timestamp: 0,
       most: DOCUMENT_LIMITS.svg,
     });
-    if ('svg' in answer) return answer;
+    if ('proof' in answer) return { ok: true, pages: answer.proof };
     if ('tooLong' in answer)
       return failed(
         `This paper is too large to be shown: its picture has ${megabytes(answer.tooLong)}. Shorten it, or use smaller pictures.`,

@@ -1,43 +1,42 @@
 import { isDeepStrictEqual } from 'node:util';
 import { guessAddressColumn, nameColumns, type Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
-import { fieldForColumn, matchFields, type Filing, type LineText } from '@scriptum/core/template';
+import {
+  fieldForColumn,
+  matchFields,
+  type Filing,
+  type LineText,
+  type Writing,
+  type WritingContent,
+} from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
-import { FolioRow, TemplateRow } from '../store/entities/folio.js';
-import { lockTemplate } from '../store/folios.js';
+import type { FolioRow } from '../store/entities/folio.js';
 import { newId } from '../store/id.js';
+import { changeWriting, loadWritings } from '../store/writings.js';
 
-/** Matches all fields of the folio, whose row is locked, to the roll, and makes a first guess where people have said nothing yet. */
+/**
+ * Matches all fields that are written in the folio, whose row is locked, to the roll, and makes a first guess where people
+ * have said nothing yet.
+ */
 export async function matchAllFields(manager: EntityManager, folio: FolioRow, roll: Roll): Promise<void> {
+  const place = { schoolId: folio.schoolId, folioId: folio.id };
+  for (const writing of await loadWritings(manager, place, true)) {
+    const content = matched(writing, folio.title, roll);
+    if (!isDeepStrictEqual(content, writing.content))
+      await changeWriting(manager, { ...writing, schoolId: folio.schoolId }, { content, staffId: null });
+  }
+}
+
+function matched(writing: Writing, title: string, roll: Roll): WritingContent {
   const { columns } = roll;
-  // Locked, so that a letter saved meanwhile is either in what is read here or finds another version and is refused.
-  const template = await lockTemplate(manager, folio.schoolId, folio.id);
-  const fields = matchFields(template.letter.fields, columns);
-  if (!isDeepStrictEqual(fields, template.letter.fields))
-    await manager.update(
-      TemplateRow,
-      { id: template.id, version: template.version },
-      { letter: { ...template.letter, fields }, version: template.version + 1 },
-    );
-  const known = new Set(columns.map((column) => column.id));
-  const to = folio.note.toColumnId;
-  const note = {
-    ...folio.note,
-    fields: matchFields(folio.note.fields, columns),
-    toColumnId: to && known.has(to) ? to : (guessAddressColumn(roll)?.id ?? null),
-  };
-  const filing =
-    folio.filing.pattern.length > 0
-      ? { ...folio.filing, fields: matchFields(folio.filing.fields, columns) }
-      : firstFiling(folio.title, columns);
-  // The folio's row is locked by whoever calls this (`lockFolio`), so its versions are those of now.
-  const changed: Partial<FolioRow> = {};
-  if (!isDeepStrictEqual(note, folio.note))
-    Object.assign(changed, { note, noteVersion: folio.noteVersion + 1 });
-  if (!isDeepStrictEqual(filing, folio.filing))
-    Object.assign(changed, { filing, filingVersion: folio.filingVersion + 1 });
-  if (Object.keys(changed).length > 0)
-    await manager.update(FolioRow, { id: folio.id, schoolId: folio.schoolId }, changed);
+  const fields = matchFields(writing.content.fields, columns);
+  if (writing.kind === 'note') {
+    const to = writing.content.toColumnId;
+    const known = to !== null && columns.some(({ id }) => id === to);
+    return { ...writing.content, fields, toColumnId: known ? to : (guessAddressColumn(roll)?.id ?? null) };
+  }
+  if (writing.kind === 'filing' && writing.content.pattern.length === 0) return firstFiling(title, columns);
+  return { ...writing.content, fields };
 }
 
 /** `Folio title – Learner's name`. */

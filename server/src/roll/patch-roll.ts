@@ -1,4 +1,4 @@
-import { applyPatch, type Entry, type RollPatch } from '@scriptum/core/roll';
+import { applyPatch, namesGone, type Entry, type RollPatch } from '@scriptum/core/roll';
 import { SHEET_LIMITS } from '@scriptum/core/table';
 import { In, QueryFailedError, type EntityManager } from 'typeorm';
 import { conflict, fromProblem } from '../refusal.js';
@@ -28,7 +28,11 @@ export async function patchRoll(
   ];
   const roll = all ? await loadRoll(manager, folio) : await loadEntries(manager, folio, touched);
   const before = new Set(roll.entries.map(({ id }) => id));
-  checkThere(patch, before);
+  if (namesGone(patch, (id) => before.has(id)))
+    throw conflict(
+      'entry-gone',
+      'An entry that you changed is not on the roll any more: somebody else took it away, or you did in another window.',
+    );
   const patched = applyPatch(roll, patch);
   if (!patched.ok) throw fromProblem(patched.problem, 409);
   const { value } = patched;
@@ -50,17 +54,6 @@ export async function patchRoll(
     changed.filter(({ id }) => before.has(id)),
   );
   await changeRoll(manager, folio, value.roll);
-}
-
-/** What somebody wrote about an entry that is gone must not vanish without a word. */
-function checkThere({ cells = [], leftOut = [], added = [] }: RollPatch, present: ReadonlySet<string>): void {
-  const coming = new Set(added.map(({ id }) => id));
-  const gone = [...cells, ...leftOut].some(({ entryId }) => !present.has(entryId) && !coming.has(entryId));
-  if (gone)
-    throw conflict(
-      'entry-gone',
-      'An entry that you changed is not on the roll any more: somebody else took it away, or you did in another window.',
-    );
 }
 
 /** A paper keeps the entry that it was made for. */

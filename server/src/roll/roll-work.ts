@@ -2,6 +2,7 @@ import type { BringIn, DispatchPlan, Folio, Register } from '@scriptum/core/cont
 import { preflight, type Finding } from '@scriptum/core/preflight';
 import { presentRoll, RollPatch, type Entry } from '@scriptum/core/roll';
 import type { Reading } from '@scriptum/core/table';
+import { templatesOf } from '@scriptum/core/template';
 import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../http/input.js';
@@ -11,6 +12,7 @@ import { conflict, fromProblem, notFound } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
 import { findFolio, loadAssets, loadFolio, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
+import { firstWriting } from '../store/writings.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { loadRegister } from '../store/register.js';
 import { bringIn, takeOut } from './bring-in.js';
@@ -112,7 +114,16 @@ export const ROLL_WORK = {
     const folio = await loadFolio(manager, schoolId, folioId);
     const assets = new Set((await loadAssets(manager, schoolId, folioId)).map(({ id }) => id));
     const { roll, findings } = await loadWorkedRoll(manager, await findFolio(manager, schoolId, folioId));
-    return { findings: preflight({ ...folio, roll: presentRoll(roll), marks: findings(), assets }) };
+    return {
+      findings: preflight({
+        roll: presentRoll(roll),
+        templates: templatesOf(folio.writings).map(({ content }) => content),
+        note: firstWriting(folio.writings, 'note').content,
+        filing: firstWriting(folio.writings, 'filing').content,
+        marks: findings(),
+        assets,
+      }),
+    };
   },
 
   async planRun(database: DataSource, request: RunRequest): Promise<StartedRun> {

@@ -1,11 +1,11 @@
 import type { Folio, FolioSummary } from '@scriptum/core/contract';
-import { emptyFiling, emptyLetter, emptyNote } from '@scriptum/core/template';
 import type { Roll } from '@scriptum/core/roll';
 import type { DataSource, EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
-import { AssetRow, EarlierRow, FolioRow, SourceRow, TemplateRow } from './entities/folio.js';
+import { AssetRow, EarlierRow, FolioRow, SourceRow } from './entities/folio.js';
 import { newId } from './id.js';
 import { loadRoll } from './rolls.js';
+import { addFirstWritings, loadWritings } from './writings.js';
 
 /** The folio's row. @throws Refusal `not-found`, also for another school's folio. */
 export async function findFolio(
@@ -32,30 +32,6 @@ export async function lockFolio(
   return folio;
 }
 
-export async function findTemplate(
-  manager: EntityManager,
-  schoolId: string,
-  folioId: string,
-): Promise<TemplateRow> {
-  const template = await manager.findOneBy(TemplateRow, { folioId, schoolId });
-  if (!template) throw notFound('The letter of this folio');
-  return template;
-}
-
-/** The letter's row as it is now, for this transaction alone. */
-export async function lockTemplate(
-  manager: EntityManager,
-  schoolId: string,
-  folioId: string,
-): Promise<TemplateRow> {
-  const template = await manager.findOne(TemplateRow, {
-    where: { folioId, schoolId },
-    lock: { mode: 'pessimistic_write' },
-  });
-  if (!template) throw notFound('The letter of this folio');
-  return template;
-}
-
 export async function loadAssets(
   manager: EntityManager,
   schoolId: string,
@@ -72,8 +48,8 @@ export async function loadFolio(
   known?: Roll,
 ): Promise<Folio> {
   const folio = await findFolio(manager, schoolId, folioId);
-  const [template, roll, assets, sources, earlier] = await Promise.all([
-    findTemplate(manager, schoolId, folioId),
+  const [writings, roll, assets, sources, earlier] = await Promise.all([
+    loadWritings(manager, { schoolId, folioId }),
     known ?? loadRoll(manager, folio),
     loadAssets(manager, schoolId, folioId),
     manager.find(SourceRow, { where: { folioId, schoolId }, order: { kind: 'ASC', broughtInAt: 'ASC' } }),
@@ -104,12 +80,7 @@ export async function loadFolio(
       changedSince: earlier.versionAfter !== folio.rollVersion,
     },
     roll,
-    letter: template.letter,
-    letterVersion: template.version,
-    note: folio.note,
-    noteVersion: folio.noteVersion,
-    filing: folio.filing,
-    filingVersion: folio.filingVersion,
+    writings,
     assets: assets.map(({ id, name, mime }) => ({ id, name, mime })),
   };
 }
@@ -161,21 +132,11 @@ export async function createFolio(
     columns: [],
     rollKey: null,
     rollVersion: 1,
-    note: emptyNote(),
-    noteVersion: 1,
-    filing: emptyFiling(),
-    filingVersion: 1,
     createdAt: at,
     changedAt: at,
   });
   await manager.insert(FolioRow, folio);
-  await manager.insert(TemplateRow, {
-    id: newId(),
-    schoolId,
-    folioId: folio.id,
-    version: 1,
-    letter: emptyLetter(title),
-  });
+  await addFirstWritings(manager, { schoolId, folioId: folio.id }, title, at);
   return folio;
 }
 

@@ -1,9 +1,12 @@
 import type { DispatchProgress, PaperLine, Register, Run } from '@scriptum/core/contract';
 import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
-import { planPapers } from '../press/papers.js';
+import { planPapers } from '@scriptum/core/paper';
+import { templatesOf } from '@scriptum/core/template';
+import { presentAmong, type MadePaper } from '../press/present-papers.js';
 import { EntryRow } from './entities/folio.js';
 import { MailAccountRow, MessageRow, PaperRow, PressRunRow } from './entities/register.js';
-import { findFolio, findTemplate } from './folios.js';
+import { findFolio } from './folios.js';
+import { firstWriting, loadWritings } from './writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
 
 /** The papers of a folio in the order of the roll, the newest run, and how dispatch is getting on. */
@@ -14,7 +17,7 @@ export async function loadRegister(
 ): Promise<Register> {
   const { manager } = database;
   await findFolio(manager, schoolId, folioId);
-  const [papers, messages, run, current, account, leftOut] = await Promise.all([
+  const [papers, messages, run, account, leftOut] = await Promise.all([
     manager
       .createQueryBuilder(PaperRow, 'p')
       .select([
@@ -22,7 +25,8 @@ export async function loadRegister(
         'p.entryId',
         'p.learner',
         'p.fileName',
-        'p.inputHash',
+        'p.templateId',
+        'p.lookHash',
         'p.state',
         'p.reason',
         'p.pages',
@@ -39,7 +43,6 @@ export async function loadRegister(
       where: { schoolId, folioId },
     }),
     latestRun(manager, schoolId, folioId),
-    currentHashes(manager, schoolId, folioId),
     manager.findOneBy(MailAccountRow, { schoolId }),
     manager.find(EntryRow, {
       select: { id: true },
@@ -49,6 +52,7 @@ export async function loadRegister(
       ],
     }),
   ]);
+  const current = await upToDate(manager, schoolId, folioId, papers);
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
   return {
     papers: papers.map((paper) => paperLine(paper, messageOf.get(paper.id), current)),
@@ -57,29 +61,40 @@ export async function loadRegister(
   };
 }
 
-/** What the paper of each entry would be made from now, by entry. */
-export async function currentHashes(
+/** Which papers would come out the same now, under the same name: `entry template`. */
+async function upToDate(
   manager: EntityManager,
   schoolId: string,
   folioId: string,
-): Promise<Map<string, string>> {
+  papers: readonly MadePaper[],
+): Promise<ReadonlySet<string>> {
   const folio = await findFolio(manager, schoolId, folioId);
-  const template = await findTemplate(manager, schoolId, folioId);
+  const writings = await loadWritings(manager, { schoolId, folioId });
   const { roll } = await loadWorkedRoll(manager, folio);
-  return new Map(
-    planPapers(roll, template.letter, folio.filing).map(({ entry, inputHash }) => [entry.id, inputHash]),
+  const present = presentAmong(papers);
+  const planned = planPapers(
+    roll,
+    templatesOf(writings),
+    firstWriting(writings, 'filing').content,
+    present.nameOf,
+  );
+  return new Set(
+    planned
+      .filter((paper) => present.isUpToDate(paper))
+      .map(({ entry, templateId }) => `${entry.id} ${templateId}`),
   );
 }
 
 function paperLine(
   paper: PaperRow,
   message: MessageRow | undefined,
-  current: Map<string, string>,
+  current: ReadonlySet<string>,
 ): PaperLine {
   const stands = paper.state !== 'superseded' && paper.state !== 'waiting' && paper.state !== 'failed';
   return {
     id: paper.id,
     entryId: paper.entryId,
+    templateId: paper.templateId,
     learner: paper.learner,
     fileName: paper.fileName,
     state: paper.state,
@@ -87,7 +102,7 @@ function paperLine(
     pages: paper.pages,
     bytes: paper.bytes,
     pressedAt: paper.pressedAt?.toISOString() ?? null,
-    outOfDate: stands && current.get(paper.entryId) !== paper.inputHash,
+    outOfDate: stands && !current.has(`${paper.entryId} ${paper.templateId}`),
     message: message
       ? {
           id: message.id,

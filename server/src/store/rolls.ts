@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { Entry, Roll } from '@scriptum/core/roll';
 import { In, type EntityManager } from 'typeorm';
 import { EntryRow, FolioRow } from './entities/folio.js';
@@ -78,10 +79,36 @@ const rowOf = (folio: FolioRow, entry: Entry): EntryRow => ({
   tables: entry.tables ?? null,
 });
 
-/** Puts a whole roll in the place of the folio's. */
+/**
+ * Puts a whole roll in the place of the folio's. Entries that stay are changed where they stand, since other things hang on
+ * them; those that stay as they are, are not touched.
+ */
 export async function replaceRoll(manager: EntityManager, folio: FolioRow, roll: Roll): Promise<void> {
-  await manager.delete(EntryRow, { folioId: folio.id, schoolId: folio.schoolId });
-  await addEntries(manager, folio, roll.entries);
+  const where = { folioId: folio.id, schoolId: folio.schoolId };
+  const there = await manager.find(EntryRow, { select: { id: true }, where });
+  const next = new Set(roll.entries.map(({ id }) => id));
+  const gone = there.map(({ id }) => id).filter((id) => !next.has(id));
+  if (gone.length === there.length) await manager.delete(EntryRow, where);
+  else
+    for (let from = 0; from < gone.length; from += 1000)
+      await manager.delete(EntryRow, { ...where, id: In(gone.slice(from, from + 1000)) });
+  const staying = there.map(({ id }) => id).filter((id) => next.has(id));
+  const before = new Map(
+    (await loadEntries(manager, folio, staying)).entries.map((entry) => [entry.id, entry]),
+  );
+  await addEntries(
+    manager,
+    folio,
+    roll.entries.filter(({ id }) => !before.has(id)),
+  );
+  await keepEntries(
+    manager,
+    folio,
+    roll.entries.filter((entry) => {
+      const known = before.get(entry.id);
+      return known && !isDeepStrictEqual(rowOf(folio, known), rowOf(folio, entry));
+    }),
+  );
   await changeRoll(manager, folio, roll);
 }
 

@@ -36,3 +36,12 @@ export const pdfInfo = (bytes: Uint8Array): Record<string, string> =>
 /** Throws where `qpdf --check` finds a fault. */
 export const qpdfCheck = (bytes: Uint8Array): string =>
   withFile(bytes, (file) => execFileSync('qpdf', ['--check', file], { encoding: 'utf8' }));
+
+/** Where a word stands on the first page, in points from the upper left corner, as Poppler sees it. */
+export function wordBox(bytes: Uint8Array, word: string): { x: number; y: number } | null {
+  const html = withFile(bytes, (file) =>
+    execFileSync('pdftotext', ['-bbox', '-f', '1', '-l', '1', file, '-'], { encoding: 'utf8' }),
+  );
+  const found = new RegExp(`<word xMin="([\\d.]+)" yMin="([\\d.]+)"[^>]*>${word}</word>`).exec(html);
+  return found && { x: Number(found[1]), y: Number(found[2]) };
+}

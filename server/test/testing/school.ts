@@ -6,6 +6,7 @@ import { startServer, type Running } from '@scriptum/server/server';
 import { readSettings } from '@scriptum/server/settings';
 import { School, Staff } from '@scriptum/server/store/entities/people';
 import { hashPassword } from '@scriptum/server/store/password';
+import { writingsOf, type WritingKind } from '@scriptum/core/template';
 import { newId } from '@scriptum/server/store/id';
 import mysql from 'mysql2/promise';
 
@@ -19,13 +20,11 @@ export interface TestServer {
   restart(): Promise<TestServer>;
 }
 
-/** A server on a new database of the tests' MariaDB, on a free port. */
-export async function startTestServer(more: NodeJS.ProcessEnv = {}): Promise<TestServer> {
-  const base = process.env['TEST_DATABASE_URL']!;
-  const name = `test_${newId()}`;
-  const connection = await mysql.createConnection(base);
-  await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci`);
-  await connection.end();
+/** A server on a new database of the tests' MariaDB, or on one that is there, on a free port. */
+export async function startTestServer(
+  more: NodeJS.ProcessEnv = {},
+  databaseUrl?: string,
+): Promise<TestServer> {
   const folder = await mkdtemp(path.join(tmpdir(), 'scriptum-data-'));
   const settings = {
     SCRIPTUM_PORT: '0',
@@ -34,7 +33,16 @@ export async function startTestServer(more: NodeJS.ProcessEnv = {}): Promise<Tes
     SCRIPTUM_DEMO: 'no',
     ...more,
   };
-  return run(settings, base.replace(/[^/]+$/, name), folder);
+  return run(settings, databaseUrl ?? (await newDatabase()), folder);
+}
+
+async function newDatabase(): Promise<string> {
+  const base = process.env['TEST_DATABASE_URL']!;
+  const name = `test_${newId()}`;
+  const connection = await mysql.createConnection(base);
+  await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci`);
+  await connection.end();
+  return base.replace(/[^/]+$/, name);
 }
 
 async function run(settings: NodeJS.ProcessEnv, databaseUrl: string, folder: string): Promise<TestServer> {
@@ -166,21 +174,31 @@ export class Client {
             : { type: 'text', text: part };
         });
     const paragraph = (text: string): object => ({ type: 'paragraph', content: line(text) });
-    await this.send('PUT', `/folios/${made.id}/letter`, {
-      version: folio.letterVersion,
-      letter: { ...folio.letter, fields, body: { type: 'doc', content: words.letter.map(paragraph) } },
+    await this.send('PUT', writingPath(folio, 'letter'), {
+      version: letterOf(folio).version,
+      kind: 'letter',
+      content: {
+        ...letterOf(folio).content,
+        fields,
+        body: { type: 'doc', content: words.letter.map(paragraph) },
+      },
     });
     const note = {
-      ...folio.note,
+      ...noteOf(folio).content,
       fields,
       subject: line(words.subject ?? 'For you'),
       body: { type: 'doc', content: [paragraph(words.body ?? 'See the letter.')] },
     };
-    await this.send('PUT', `/folios/${made.id}/note`, { version: folio.noteVersion, note });
+    await this.send('PUT', writingPath(folio, 'note'), {
+      version: noteOf(folio).version,
+      kind: 'note',
+      content: note,
+    });
     if (words.file)
-      await this.send('PUT', `/folios/${made.id}/filing`, {
-        version: folio.filingVersion,
-        filing: { fields, pattern: line(words.file) },
+      await this.send('PUT', writingPath(folio, 'filing'), {
+        version: filingOf(folio).version,
+        kind: 'filing',
+        content: { fields, pattern: line(words.file) },
       });
     return this.get<Folio>(`/folios/${made.id}`);
   }
@@ -213,3 +231,10 @@ export async function newSchool(server: TestServer, name = 'Saltmarsh School'): 
   await client.signIn(email, 'correct horse');
   return client;
 }
+
+/** The first letter, cover note or pattern of file names of a folio. */
+export const letterOf = ({ writings }: Folio) => writingsOf(writings, 'letter')[0]!;
+export const noteOf = ({ writings }: Folio) => writingsOf(writings, 'note')[0]!;
+export const filingOf = ({ writings }: Folio) => writingsOf(writings, 'filing')[0]!;
+export const writingPath = (folio: Folio, kind: WritingKind): string =>
+  `/folios/${folio.id}/writings/${writingsOf(folio.writings, kind)[0]!.id}`;

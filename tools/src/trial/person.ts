@@ -1,3 +1,4 @@
+import { writingsOf } from '@scriptum/core/template';
 import type { Folio, FolioSummary, RunStarted } from '@scriptum/core/contract';
 
 /** A member of staff at a server's HTTP interface: keeps cookies and the token. */
@@ -60,14 +61,18 @@ export class Person {
       content: [{ type: 'field', attrs: { fieldId } }],
     });
     const body = { type: 'doc', content: [paragraph('field0'), paragraph('field2')] };
-    await this.call('PUT', `/folios/${id}/letter`, {
-      version: folio.letterVersion,
-      letter: { ...folio.letter, fields, body },
+    const [letter] = writingsOf(folio.writings, 'letter');
+    await this.call('PUT', `/folios/${id}/writings/${letter!.id}`, {
+      kind: 'letter',
+      version: letter!.version,
+      content: { ...letter!.content, fields, body },
     });
     const subject = [{ type: 'text', text: 'Your paper' }];
-    await this.call('PUT', `/folios/${id}/note`, {
-      version: folio.noteVersion,
-      note: { ...folio.note, subject, body: { type: 'doc', content: [paragraph('field0')] }, fields },
+    const [note] = writingsOf(folio.writings, 'note');
+    await this.call('PUT', `/folios/${id}/writings/${note!.id}`, {
+      kind: 'note',
+      version: note!.version,
+      content: { ...note!.content, subject, body: { type: 'doc', content: [paragraph('field0')] }, fields },
     });
     return folio;
   }

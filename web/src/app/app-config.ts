@@ -4,6 +4,7 @@ import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { csrfInterceptor } from './api/csrf-interceptor';
+import { deskIdInterceptor } from './api/desk-id';
 import { outageInterceptor } from './api/outage';
 import { routes } from './routes';
 import { bringingInFeature } from './state/bringing-in';
@@ -27,7 +28,7 @@ import { writingFeature } from './state/writing';
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
-    provideHttpClient(withInterceptors([outageInterceptor, csrfInterceptor])),
+    provideHttpClient(withInterceptors([deskIdInterceptor, outageInterceptor, csrfInterceptor])),
     provideRouter(routes, withComponentInputBinding()),
     provideStore(),
     provideState(sessionFeature),

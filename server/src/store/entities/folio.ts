@@ -1,6 +1,5 @@
 import type { JoinSpec, SourceCell } from '@scriptum/core/roll';
 import type { Column as RollColumn, Reading, SheetNote } from '@scriptum/core/table';
-import type { CoverNote, Filing, Letter } from '@scriptum/core/template';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
 
@@ -14,10 +13,6 @@ export class FolioRow {
   @JsonColumn({ nullable: true }) rollKey!: string[] | null;
   /** Goes up with every change to the roll. */
   @Column({ type: 'int', default: 1 }) rollVersion!: number;
-  @JsonColumn() note!: CoverNote;
-  @Column({ type: 'int' }) noteVersion!: number;
-  @JsonColumn() filing!: Filing;
-  @Column({ type: 'int' }) filingVersion!: number;
   @InstantColumn() createdAt!: Date;
   @InstantColumn() changedAt!: Date;
 }
@@ -66,24 +61,6 @@ export class EarlierRow {
   @InstantColumn() at!: Date;
   @Column({ type: 'int' }) versionAfter!: number;
   @Column({ type: 'longblob' }) state!: Buffer;
-}
-
-@Entity('template')
-export class TemplateRow {
-  @IdKey() id!: string;
-  @IdColumn() schoolId!: string;
-  @IdColumn() folioId!: string;
-  @Column({ type: 'int' }) version!: number;
-  @JsonColumn() letter!: Letter;
-}
-
-/** A template as it was when papers were pressed from it. */
-@Entity('template_version')
-export class TemplateVersionRow {
-  @PrimaryColumn({ type: 'varchar', length: 40 }) templateId!: string;
-  @PrimaryColumn({ type: 'int' }) version!: number;
-  @IdColumn() schoolId!: string;
-  @JsonColumn() letter!: Letter;
 }
 
 /** A picture that a template may show. */

@@ -9,8 +9,6 @@ export class PressRunRow {
   @IdColumn() schoolId!: string;
   @IdColumn() folioId!: string;
   @IdColumn({ nullable: true }) staffId!: string | null;
-  @IdColumn() templateId!: string;
-  @Column({ type: 'int' }) templateVersion!: number;
   @Column({ type: 'varchar', length: 20 }) state!: 'running' | 'finished' | 'stopped';
   @Column({ type: 'int' }) total!: number;
   /** The server that works on it, and until when it has the run (see claims). */
@@ -34,8 +32,10 @@ export class PaperRow {
   @Column({ type: 'varchar', length: 300 }) learner!: string;
   @Column({ type: 'varchar', length: 1000 }) fileName!: string;
   @JsonColumn() values!: Values;
-  /** SHA-256 of all that decides how the paper looks and what it is called. */
-  @HashColumn() inputHash!: string;
+  /** SHA-256 of all that decides how the paper looks; what its file is called does not. */
+  @HashColumn() lookHash!: string;
+  /** Its order among the papers of its entry. */
+  @Column({ type: 'int', default: 0 }) place!: number;
   @Column({ type: 'varchar', length: 20 }) state!: PaperState;
   @Column({ type: 'varchar', length: 1000, nullable: true }) reason!: string | null;
   @HashColumn({ nullable: true }) blobHash!: string | null;
@@ -63,6 +63,9 @@ export class MessageRow {
   @Column({ type: 'varchar', length: 20 }) state!: MessageState;
   @Column({ type: 'int' }) attempts!: number;
   @Column({ type: 'varchar', length: 1000, nullable: true }) answer!: string | null;
+  /** The cover note that it was made from; not known of the oldest ones. */
+  @IdColumn({ nullable: true }) noteId!: string | null;
+  @Column({ type: 'int', nullable: true }) noteVersion!: number | null;
   @InstantColumn() queuedAt!: Date;
   @InstantColumn() nextAttemptAt!: Date;
   @InstantColumn({ nullable: true }) sentAt!: Date | null;

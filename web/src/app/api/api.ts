@@ -5,6 +5,7 @@ import type {
   DispatchPlan,
   Folio,
   FolioSummary,
+  KeptVersion,
   Mail,
   Mailboxes,
   MailList,
@@ -14,9 +15,12 @@ import type {
   Proof,
   Register,
   RunStarted,
+  SaveWriting,
+  WritingNow,
+  WritingSaved,
 } from '@scriptum/core/contract';
 import type { RollPatch } from '@scriptum/core/roll';
-import type { CoverNote, Filing, Letter } from '@scriptum/core/template';
+import type { Template, Writing } from '@scriptum/core/template';
 import type { Observable } from 'rxjs';
 
 /** The server's HTTP interface. Nothing else in the interface speaks HTTP. */
@@ -59,19 +63,31 @@ export class Api {
   sourceFile = (id: string, sourceId: string): Observable<Blob> =>
     this.http.get(`/api/folios/${id}/sources/${sourceId}/file`, { responseType: 'blob' });
 
-  saveLetter = (id: string, version: number, letter: Letter): Observable<{ version: number }> =>
-    this.http.put<{ version: number }>(`/api/folios/${id}/letter`, { version, letter });
-  saveNote = (id: string, version: number, note: CoverNote): Observable<{ version: number }> =>
-    this.http.put<{ version: number }>(`/api/folios/${id}/note`, { version, note });
-  saveFiling = (id: string, version: number, filing: Filing): Observable<{ version: number }> =>
-    this.http.put<{ version: number }>(`/api/folios/${id}/filing`, { version, filing });
+  writing = (id: string, writingId: string): Observable<WritingNow> =>
+    this.http.get<WritingNow>(`/api/folios/${id}/writings/${writingId}`);
+  saveWriting = (id: string, writingId: string, body: SaveWriting): Observable<WritingSaved> =>
+    this.http.put<WritingSaved>(`/api/folios/${id}/writings/${writingId}`, body);
+  /** Keeps a text as it stands on screen beside the writing, under a name. */
+  keepCopy = (
+    id: string,
+    { id: writingId, kind, content }: Pick<Writing, 'id' | 'kind' | 'content'>,
+    name: string,
+  ): Observable<KeptVersion> =>
+    this.http.post<KeptVersion>(`/api/folios/${id}/writings/${writingId}/versions`, {
+      name,
+      copy: { kind, content },
+    });
+  keptVersions = (id: string, writingId: string): Observable<{ versions: KeptVersion[] }> =>
+    this.http.get<{ versions: KeptVersion[] }>(`/api/folios/${id}/writings/${writingId}/versions`);
+  keptVersion = (id: string, writingId: string, versionId: string): Observable<Writing> =>
+    this.http.get<Writing>(`/api/folios/${id}/writings/${writingId}/versions/${versionId}`);
   addPicture = (id: string, file: File): Observable<PictureAsset> =>
     this.http.post<PictureAsset>(`/api/folios/${id}/assets`, file, {
       params: { name: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
     });
-  proof = (id: string, entryId: string | null, letter: Letter): Observable<Proof> =>
-    this.http.post<Proof>(`/api/folios/${id}/proof`, { entryId, letter });
+  proof = (id: string, entryId: string | null, template: Template): Observable<Proof> =>
+    this.http.post<Proof>(`/api/folios/${id}/proof`, { entryId, template });
 
   register = (id: string): Observable<Register> => this.http.get<Register>(`/api/folios/${id}/papers`);
   startRun = (id: string, entryIds?: string[]): Observable<RunStarted> =>

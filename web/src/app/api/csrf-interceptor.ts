@@ -1,6 +1,7 @@
-import { HttpClient, type HttpInterceptorFn } from '@angular/common/http';
+import { HttpClient, type HttpEvent, type HttpInterceptorFn } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { map, of, switchMap, tap, type Observable } from 'rxjs';
+import { catchError, map, of, switchMap, tap, throwError, type Observable } from 'rxjs';
+import { troubleOf } from './api';
 
 /** Keeps the token that each change must carry, for as long as one session lasts. */
 @Injectable({ providedIn: 'root' })
@@ -21,9 +22,17 @@ export class CsrfToken {
   }
 }
 
+/** A token that counts no more, because another session began meanwhile, is asked for anew, once. */
 export const csrfInterceptor: HttpInterceptorFn = (request, next) => {
   if (request.method === 'GET') return next(request);
-  return inject(CsrfToken)
-    .get()
-    .pipe(switchMap((token) => next(request.clone({ setHeaders: { 'X-CSRF-Token': token } }))));
+  const csrf = inject(CsrfToken);
+  const send = (): Observable<HttpEvent<unknown>> =>
+    csrf.get().pipe(switchMap((token) => next(request.clone({ setHeaders: { 'X-CSRF-Token': token } }))));
+  return send().pipe(
+    catchError((error: unknown) => {
+      if (troubleOf(error).code !== 'csrf') return throwError(() => error);
+      csrf.forget();
+      return send();
+    }),
+  );
 };

@@ -21,15 +21,22 @@ import { rollFeature } from '../state/roll';
 import { writingFeature } from '../state/writing';
 import { TroubleBar } from '../ui/trouble-bar';
 import { Ledge } from './ledge';
+import { OvertakenBar } from './overtaken-bar';
 import { ShortcutsDialog } from './shortcuts-dialog';
 import { Strip } from './strip';
 
-const SAVED = { saved: 'Saved', changed: 'Saving …', saving: 'Saving …', failed: 'Not saved' } as const;
+const SAVED = {
+  saved: 'Saved',
+  changed: 'Saving …',
+  saving: 'Saving …',
+  failed: 'Not saved',
+  conflict: 'Not saved',
+} as const;
 
 /** A folio open on the desk: strip, the station in the middle with its margin, and the ledge. */
 @Component({
   selector: 'sc-desk',
-  imports: [RouterLink, RouterLinkActive, RouterOutlet, Icon, Ledge, Strip, TopBar, TroubleBar],
+  imports: [RouterLink, RouterLinkActive, RouterOutlet, Icon, Ledge, OvertakenBar, Strip, TopBar, TroubleBar],
   templateUrl: './desk.html',
   host: {
     class: 'sc-desk',
@@ -46,10 +53,12 @@ export class Desk implements OnDestroy {
   protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
   protected readonly writing = this.store.selectSignal(writingFeature.selectWritingState);
   private readonly written = this.store.selectSignal(writingFeature.selectSaved);
-  private readonly savingRoll = this.store.selectSignal(rollFeature.selectSaving);
-  protected readonly saved = computed(() =>
-    this.written() === 'saved' && this.savingRoll() > 0 ? 'saving' : this.written(),
-  );
+  private readonly roll = this.store.selectSignal(rollFeature.selectRollState);
+  protected readonly saved = computed(() => {
+    const { failure, queue } = this.roll();
+    if (failure) return 'failed';
+    return this.written() === 'saved' && queue.length > 0 ? 'saving' : this.written();
+  });
   protected readonly savedWord = computed(() => SAVED[this.saved()]);
   /** Where there is no room for three panes: which one lies over the middle. */
   protected readonly turn = signal<'strip' | 'margin' | null>(null);

@@ -1,11 +1,12 @@
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { Folio, Run } from '@scriptum/core/contract';
-import { emptyFiling, emptyLetter, emptyNote } from '@scriptum/core/template';
+import { emptyLetter, emptyNote } from '@scriptum/core/template';
 import { provideState, provideStore, Store, type Action } from '@ngrx/store';
 import { deskActions, deskFeature } from '../state/desk';
 import { registerActions, registerFeature } from '../state/register';
 import { writingFeature } from '../state/writing';
+import { testFolio, testWritings } from '../testing/folio';
 import { FindingsList } from './findings-list';
 import { Ledge } from './ledge';
 
@@ -19,26 +20,26 @@ const body = {
   type: 'doc' as const,
   content: [{ type: 'paragraph' as const, content: [{ type: 'field' as const, attrs: { fieldId: 'f' } }] }],
 };
-const folioWith = (fields = [field]): Folio => ({
-  id: 'folio1',
-  title: 'T',
-  sources: [],
-  earlier: null,
-  roll: {
-    columns: [
-      { id: 'n', title: 'Name' },
-      { id: 'm', title: 'Mail' },
-    ],
-    entries,
-  },
-  letter: { ...emptyLetter('T'), fields, body },
-  letterVersion: 1,
-  note: { ...emptyNote(), toColumnId: 'm', fields: [field], subject: [{ type: 'text', text: 'S' }], body },
-  noteVersion: 1,
-  filing: emptyFiling(),
-  filingVersion: 1,
-  assets: [],
-});
+const folioWith = (fields = [field]): Folio =>
+  testFolio(
+    {
+      columns: [
+        { id: 'n', title: 'Name' },
+        { id: 'm', title: 'Mail' },
+      ],
+      entries,
+    },
+    testWritings({
+      letter: { ...emptyLetter('T'), fields, body },
+      note: {
+        ...emptyNote(),
+        toColumnId: 'm',
+        fields: [field],
+        subject: [{ type: 'text', text: 'S' }],
+        body,
+      },
+    }),
+  );
 
 async function show(
   component: typeof Ledge | typeof FindingsList,

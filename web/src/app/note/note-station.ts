@@ -11,6 +11,7 @@ import {
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { FindingsList } from '../desk/findings-list';
+import { KeptCopies } from '../desk/kept-copies';
 import { newId } from '../editor/new-id';
 import { TextEditor } from '../editor/text-editor';
 import { Toolbar } from '../editor/toolbar';
@@ -22,7 +23,7 @@ import { rematch, writingActions, writingFeature } from '../state/writing';
 /** Station Note: the email that goes with the papers, beside what the picked learner's family reads. */
 @Component({
   selector: 'sc-note-station',
-  imports: [FieldsMargin, FindingsList, TextEditor, Toolbar, Icon],
+  imports: [FieldsMargin, FindingsList, KeptCopies, TextEditor, Toolbar, Icon],
   templateUrl: './note-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -32,6 +33,7 @@ export class NoteStation {
   protected readonly body = viewChild<TextEditor>('bodyEditor');
   protected readonly subject = viewChild<TextEditor>('subjectEditor');
   protected readonly inSubject = signal(false);
+  protected readonly draft = this.store.selectSignal(writingFeature.selectNote);
   protected readonly note = this.store.selectSignal(writingFeature.selectNoteValue);
   protected readonly arrival = this.store.selectSignal(writingFeature.selectArrival);
   protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
@@ -50,8 +52,9 @@ export class NoteStation {
   });
 
   protected change(part: Partial<CoverNote>): void {
-    const note = this.note();
-    if (note) this.store.dispatch(writingActions.changed({ change: { note: { ...note, ...part } } }));
+    const draft = this.draft();
+    if (draft)
+      this.store.dispatch(writingActions.changed({ id: draft.id, content: { ...draft.content, ...part } }));
   }
 
   protected setBody(body: FlowText | LineText): void {

@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { NumberBox } from '../ui/number-box';
-import { PAPER_FONTS, type Letter, type PaperSize } from '@scriptum/core/template';
+import { PAPER_FONTS, PAPER_SIZES, paperSizeOf, type Letter, type PaperSize } from '@scriptum/core/template';
 
 const SIDES = [
   ['top', 'Top'],
@@ -23,8 +23,10 @@ export class PageSetupForm {
   protected readonly sides = SIDES;
   protected readonly fonts = PAPER_FONTS;
 
+  protected readonly size = computed(() => paperSizeOf(this.letter().page));
+
   protected setSize(size: PaperSize): void {
-    this.changed.emit({ page: { ...this.letter().page, size } });
+    this.changed.emit({ page: { ...this.letter().page, ...PAPER_SIZES[size] } });
   }
 
   protected readonly text = String;

@@ -13,6 +13,7 @@ import { newId } from '../editor/new-id';
 import { TextEditor } from '../editor/text-editor';
 import { Toolbar } from '../editor/toolbar';
 import { FindingsList } from '../desk/findings-list';
+import { KeptCopies } from '../desk/kept-copies';
 import { deskActions, deskFeature } from '../state/desk';
 import { rematch, writingActions, writingFeature } from '../state/writing';
 import { FieldsMargin } from './fields-margin';
@@ -22,7 +23,7 @@ import { ProofView } from './proof-view';
 /** Station Page: the letter as it is written, beside the picked learner's paper as it will be. */
 @Component({
   selector: 'sc-page-station',
-  imports: [FieldsMargin, FindingsList, PageSetupForm, ProofView, TextEditor, Toolbar],
+  imports: [FieldsMargin, FindingsList, KeptCopies, PageSetupForm, ProofView, TextEditor, Toolbar],
   templateUrl: './page-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -31,6 +32,7 @@ export class PageStation {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   protected readonly editor = viewChild(TextEditor);
+  protected readonly draft = this.store.selectSignal(writingFeature.selectLetter);
   protected readonly letter = this.store.selectSignal(writingFeature.selectLetterValue);
   protected readonly arrival = this.store.selectSignal(writingFeature.selectArrival);
   protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
@@ -42,8 +44,9 @@ export class PageStation {
   protected readonly adding = signal(false);
 
   protected change(part: Partial<Letter>): void {
-    const letter = this.letter();
-    if (letter) this.store.dispatch(writingActions.changed({ change: { letter: { ...letter, ...part } } }));
+    const draft = this.draft();
+    if (draft)
+      this.store.dispatch(writingActions.changed({ id: draft.id, content: { ...draft.content, ...part } }));
   }
 
   protected setBody(body: FlowText | LineText): void {

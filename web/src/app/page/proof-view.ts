@@ -7,7 +7,7 @@ import {
   type OnDestroy,
   signal,
 } from '@angular/core';
-import { DomSanitizer } from '@angular/platform-browser';
+import { DomSanitizer, type SafeUrl } from '@angular/platform-browser';
 import { Store } from '@ngrx/store';
 import { deskFeature } from '../state/desk';
 import { writingActions, writingFeature } from '../state/writing';
@@ -27,9 +27,9 @@ import { writingActions, writingFeature } from '../state/writing';
     @for (page of pages(); track $index) {
       <figure class="mx-auto mb-3 w-[476px] max-w-full">
         <img
-          [src]="page"
+          [src]="page.url"
           class="paper block w-full"
-          [style.aspect-ratio]="ratio()"
+          [style.aspect-ratio]="page.ratio"
           [alt]="'Page ' + ($index + 1) + ' of the paper for ' + learner()"
           (load)="shown.set($index)"
         />
@@ -61,8 +61,7 @@ export class ProofView implements OnDestroy {
   private stale: string[] = [];
   protected readonly trouble = this.store.selectSignal(writingFeature.selectProofTrouble);
   protected readonly learner = computed(() => this.names().get(this.pickedId() ?? '') ?? 'nobody yet');
-  protected readonly pages = signal<ReturnType<DomSanitizer['bypassSecurityTrustUrl']>[]>([]);
-  protected readonly ratio = signal('210 / 297');
+  protected readonly pages = signal<{ url: SafeUrl; ratio: string }[]>([]);
   protected readonly shown = signal(0);
 
   constructor() {
@@ -76,14 +75,16 @@ export class ProofView implements OnDestroy {
       // The pictures before the last are gone from the screen by now.
       this.stale.forEach((url) => URL.revokeObjectURL(url));
       this.stale = this.urls;
-      this.urls = Array.from({ length: proof.pages }, (_, n) =>
-        URL.createObjectURL(
-          new Blob([onePage(proof.svg, n, proof.width, proof.height)], { type: 'image/svg+xml' }),
-        ),
+      this.urls = proof.pages.map(({ svg }) =>
+        URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' })),
       );
-      this.ratio.set(`${proof.width} / ${proof.height}`);
       // Our own blob: URLs of our own server's picture, shown as an image: nothing in it can run.
-      this.pages.set(this.urls.map((url) => this.sanitizer.bypassSecurityTrustUrl(url)));
+      this.pages.set(
+        this.urls.map((url, n) => {
+          const { width, height } = proof.pages[n]!;
+          return { url: this.sanitizer.bypassSecurityTrustUrl(url), ratio: `${width} / ${height}` };
+        }),
+      );
     });
   }
 
@@ -91,14 +92,4 @@ export class ProofView implements OnDestroy {
     this.store.dispatch(writingActions.proofHidden());
     [...this.urls, ...this.stale].forEach((url) => URL.revokeObjectURL(url));
   }
-}
-
-/** Cuts one page out of the picture in which they stand one below the other. Sizes in points. */
-function onePage(svg: string, page: number, width: number, height: number): string {
-  return svg.replace(/^<svg[^>]*>/, (tag) =>
-    tag
-      .replace(/viewBox="[^"]*"/, `viewBox="0 ${page * height} ${width} ${height}"`)
-      .replace(/width="[^"]*"/, `width="${width}"`)
-      .replace(/height="[^"]*"/, `height="${height}"`),
-  );
 }

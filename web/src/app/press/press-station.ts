@@ -34,6 +34,7 @@ import { paperMark } from '../register/paper-mark';
 export class PressStation {
   private readonly store = inject(Store);
   protected readonly editor = viewChild(TextEditor);
+  private readonly draft = this.store.selectSignal(writingFeature.selectFiling);
   protected readonly filing = this.store.selectSignal(writingFeature.selectFilingValue);
   protected readonly arrival = this.store.selectSignal(writingFeature.selectArrival);
   protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
@@ -57,8 +58,9 @@ export class PressStation {
   });
 
   protected change(part: Partial<Filing>): void {
-    const filing = this.filing();
-    if (filing) this.store.dispatch(writingActions.changed({ change: { filing: { ...filing, ...part } } }));
+    const draft = this.draft();
+    if (draft)
+      this.store.dispatch(writingActions.changed({ id: draft.id, content: { ...draft.content, ...part } }));
   }
 
   protected setPattern(pattern: FlowText | LineText): void {

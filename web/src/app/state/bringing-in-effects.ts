@@ -23,7 +23,7 @@ import type { LaidOutView } from '../roll/thread/sheet-desk';
 import { SheetThread } from '../roll/thread/sheet-thread';
 import { askedOf, bringingInActions, bringingInFeature, type BringingInState } from './bringing-in';
 import { deskActions, deskFeature } from './desk';
-import { whenSaved } from './when-saved';
+import { allSaved } from './when-saved';
 
 const refused = (error: unknown) => of(bringingInActions.refused({ trouble: troubleOf(error) }));
 
@@ -220,7 +220,7 @@ export const take = createEffect(
         const { file } = thread;
         if (!as || !file || !folio || !state.view) return EMPTY;
         const { reading } = state.view;
-        return whenSaved(store).pipe(
+        return allSaved(store).pipe(
           mergeMap(() => api.keepFile(folio.id, file)),
           mergeMap(({ fileId }) => api.bringIn(folio.id, { fileId, name: file.name, reading, as })),
           map((arrived) => deskActions.rollArrived({ folio: arrived })),

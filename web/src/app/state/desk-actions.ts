@@ -19,6 +19,9 @@ export const deskActions = createActionGroup({
     /** The roll as it is now may be looked through; nobody waits for a cell to show any more. */
     'Roll Settled': emptyProps(),
     'Roll Arrived': props<{ folio: Folio }>(),
+    /** Another window, or another person, changed the roll, or one of the texts. */
+    'Roll News': props<{ folioId: string }>(),
+    'Writing News': props<{ folioId: string; writingId: string }>(),
     'Picture Added': props<{ picture: PictureAsset }>(),
     Failed: props<{ trouble: Trouble }>(),
     'Trouble Seen': emptyProps(),

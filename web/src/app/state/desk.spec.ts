@@ -1,5 +1,5 @@
-import type { Folio } from '@scriptum/core/contract';
-import { emptyFiling, emptyLetter, emptyNote } from '@scriptum/core/template';
+import { emptyLetter, emptyNote } from '@scriptum/core/template';
+import { testFolio, testWritings } from '../testing/folio';
 import { deskActions, deskFeature, type DeskState } from './desk';
 import { selectCounts, selectFindings, selectShown } from './findings';
 import { writingFeature } from './writing';
@@ -18,20 +18,13 @@ const body = {
   type: 'doc' as const,
   content: [{ type: 'paragraph' as const, content: [{ type: 'field' as const, attrs: { fieldId: 'f' } }] }],
 };
-const folio: Folio = {
-  id: 'folio1',
-  title: 'T',
-  sources: [],
-  earlier: null,
-  roll: { columns, entries },
-  letter: { ...emptyLetter('T'), fields: [field], body },
-  letterVersion: 1,
-  note: { ...emptyNote(), toColumnId: 'm', subject: [{ type: 'text', text: 'S' }], fields: [field], body },
-  noteVersion: 1,
-  filing: emptyFiling(),
-  filingVersion: 1,
-  assets: [],
-};
+const folio = testFolio(
+  { columns, entries },
+  testWritings({
+    letter: { ...emptyLetter('T'), fields: [field], body },
+    note: { ...emptyNote(), toColumnId: 'm', subject: [{ type: 'text', text: 'S' }], fields: [field], body },
+  }),
+);
 const { reducer } = deskFeature;
 const open = (): DeskState => reducer(undefined, deskActions.folioArrived({ folio }));
 /** The whole store, as selectors see it. */
@@ -68,7 +61,12 @@ test('its numbers filter the strip, and names are found without accents', () => 
 
 test('typing that changes no finding draws neither strip nor margin anew', () => {
   const first = selectFindings(stateOf(open()));
-  const other = { ...folio, letter: { ...folio.letter, name: 'Other' } };
+  const other = {
+    ...folio,
+    writings: folio.writings.map((one) =>
+      one.kind === 'letter' ? { ...one, content: { ...one.content, name: 'Other' } } : one,
+    ),
+  };
   expect(selectFindings(stateOf(open(), other))).toBe(first);
 });
 

@@ -1,19 +1,26 @@
 import { createSelector } from '@ngrx/store';
-import { fillFields } from '@scriptum/core/fill';
-import { filePath, uniquePaths } from '@scriptum/core/filing';
+import { planNames } from '@scriptum/core/paper';
 import { deskFeature } from './desk';
+import { registerFeature } from './register';
 import { writingFeature } from './writing';
 
 /** The path of each entry's paper, by entry, as the server will name it. */
 export const selectFileNames = createSelector(
   deskFeature.selectRoll,
   writingFeature.selectFilingValue,
-  writingFeature.selectLetterValue,
-  (roll, filing, letter) => {
-    if (!filing || !letter) return new Map<string, string>();
-    const paths = roll.entries.map((entry) => filePath(filing, fillFields(filing.fields, entry)));
-    const names = uniquePaths(paths, (index) => `${letter.name} ${index + 1}`);
-    return new Map(roll.entries.map((entry, index) => [entry.id, names[index]!]));
+  writingFeature.selectTemplates,
+  registerFeature.selectPresent,
+  (roll, filing, templates, present) => {
+    if (!filing || templates.length === 0) return new Map<string, string>();
+    const named = new Map(
+      present
+        .filter(({ state }) => state !== 'waiting' && state !== 'failed')
+        .map((paper) => [`${paper.entryId} ${paper.templateId}`, paper.fileName]),
+    );
+    const names = planNames(roll, templates, filing, (entryId, templateId) =>
+      named.get(`${entryId} ${templateId}`),
+    );
+    return new Map(roll.entries.map((entry, index) => [entry.id, names[index]![0]!]));
   },
 );
 

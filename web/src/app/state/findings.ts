@@ -12,15 +12,15 @@ const selectFindingsNow = createSelector(
   selectAssets,
   deskFeature.selectSettledRoll,
   deskFeature.selectMarksFindings,
-  writingFeature.selectLetterValue,
+  writingFeature.selectTemplates,
   writingFeature.selectNoteValue,
   writingFeature.selectFilingValue,
-  (assets, roll, marks, letter, note, filing): Finding[] => {
-    if (!assets || !letter || !note || !filing) return [];
+  (assets, roll, marks, templates, note, filing): Finding[] => {
+    if (!assets || templates.length === 0 || !note || !filing) return [];
     return preflight({
       roll: presentRoll(roll),
       marks,
-      letter,
+      templates: templates.map(({ content }) => content),
       note,
       filing,
       assets: new Set(assets.map(({ id }) => id)),

@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
-import { Store } from '@ngrx/store';
+import { Store, type Action } from '@ngrx/store';
 import {
   catchError,
   EMPTY,
@@ -16,9 +16,10 @@ import {
   asyncScheduler,
 } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
+import { DESK_ID } from '../api/desk-id';
 import { deskActions } from './desk';
 import { registerActions, registerFeature } from './register';
-import { hasUnsaved, whenSaved } from './when-saved';
+import { whenSaved } from './when-saved';
 import { writingActions } from './writing';
 
 const failed = (error: unknown) => of(registerActions.failed({ trouble: troubleOf(error) }));
@@ -42,26 +43,45 @@ export const loadRegister = createEffect(
   { functional: true },
 );
 
+/** What the server tells the desks of a folio. */
+interface News {
+  readonly kind: 'run' | 'dispatch' | 'roll' | 'writing' | 'again';
+  readonly writingId?: string;
+  readonly desk?: string | null;
+}
+
 /** Listens to the folio's events for as long as its desk is open; the browser connects again by itself. */
 export const listen = createEffect(
   (actions = inject(Actions)) =>
     actions.pipe(
       ofType(deskActions.opened),
       switchMap(({ folioId }) =>
-        new Observable<void>((observer) => {
+        new Observable<News>((observer) => {
           const source = new EventSource(`/api/folios/${folioId}/events`);
-          source.onmessage = () => observer.next();
-          // After a break something may have been missed.
-          source.onopen = () => observer.next();
+          let opened = false;
+          source.onmessage = ({ data }) => observer.next(JSON.parse(data as string) as News);
+          source.onopen = () => {
+            // After a break something may have been missed.
+            observer.next(opened ? { kind: 'again' } : { kind: 'run' });
+            opened = true;
+          };
           return () => source.close();
         }).pipe(
-          map(() => registerActions.asked()),
+          mergeMap((news) => toldBy(folioId, news)),
           takeUntil(actions.pipe(ofType(deskActions.closed))),
         ),
       ),
     ),
   { functional: true },
 );
+
+/** What is to be looked at for a piece of news; what this window did itself is here already. */
+function toldBy(folioId: string, { kind, writingId, desk }: News): Action[] {
+  const asked = registerActions.asked();
+  if (desk === DESK_ID) return [asked];
+  if (kind === 'writing') return [asked, deskActions.writingNews({ folioId, writingId: writingId! })];
+  return kind === 'roll' || kind === 'again' ? [asked, deskActions.rollNews({ folioId })] : [asked];
+}
 
 /** Presses what is on screen: first everything is saved, then the run starts. */
 export const press = createEffect(
@@ -70,17 +90,12 @@ export const press = createEffect(
       ofType(registerActions.press),
       exhaustMap(({ entryIds }) => {
         return whenSaved(store).pipe(
-          mergeMap((state) => {
-            if (hasUnsaved(state))
-              return of(
-                registerActions.failed({
-                  trouble: state.trouble ?? {
-                    code: 'unsaved',
-                    message: 'The last changes could not be saved, so nothing was pressed.',
-                  },
-                }),
-              );
-            return api.startRun(state.folioId!, entryIds ?? undefined).pipe(
+          mergeMap(({ folioId, unsaved }) => {
+            if (unsaved) {
+              const message = `${unsaved.message} Nothing was pressed.`;
+              return of(registerActions.failed({ trouble: { ...unsaved, message } }));
+            }
+            return api.startRun(folioId!, entryIds ?? undefined).pipe(
               map(({ run, upToDate }) => registerActions.pressing({ count: run?.total ?? 0, upToDate })),
               catchError(failed),
             );
@@ -127,11 +142,13 @@ export const planDispatch = createEffect(
       ofType(registerActions.planDispatch),
       exhaustMap(() =>
         whenSaved(store).pipe(
-          mergeMap(({ folioId }) =>
-            api.dispatchPlan(folioId!).pipe(
-              map((plan) => registerActions.planArrived({ plan })),
-              catchError(failed),
-            ),
+          mergeMap(({ folioId, unsaved }) =>
+            unsaved
+              ? of(registerActions.failed({ trouble: unsaved }))
+              : api.dispatchPlan(folioId!).pipe(
+                  map((plan) => registerActions.planArrived({ plan })),
+                  catchError(failed),
+                ),
           ),
         ),
       ),

@@ -8,6 +8,7 @@ const open = (): RegisterState => reducer(undefined, deskActions.opened({ folioI
 const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
   id: 'p',
   entryId: 'e',
+  templateId: 't',
   learner: 'Zoë',
   fileName: 'a/Zoë.pdf',
   state: 'pressed',

@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { applyPatch, describePatch, isEmptyPatch } from '@scriptum/core/roll';
+import { applyPatch, describePatch, isEmptyPatch, namesGone } from '@scriptum/core/roll';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store } from '@ngrx/store';
@@ -7,39 +7,55 @@ import {
   animationFrameScheduler,
   auditTime,
   catchError,
-  concatMap,
   delay,
   EMPTY,
   exhaustMap,
   from,
   map,
   mergeMap,
+  filter,
   of,
   switchMap,
+  tap,
 } from 'rxjs';
-import { Api, troubleOf } from '../api/api';
+import { Api, troubleOf, type Trouble } from '../api/api';
 import { newId } from '../editor/new-id';
 import { SheetThread } from '../roll/thread/sheet-thread';
 import { deskActions, deskFeature } from './desk';
+import { replay } from './replay';
 import { rollActions, rollFeature } from './roll';
-import { whenSaved } from './when-saved';
+import { sessionActions } from './session';
+import { allSaved } from './when-saved';
+import { writingFeature } from './writing';
 
 const failed = (error: unknown) => of(deskActions.failed({ trouble: troubleOf(error) }));
+
+const GONE: Trouble = {
+  code: 'entry-gone',
+  message:
+    'The entry that you wrote about is not on the roll any more: somebody else took it away meanwhile. What you wrote was not kept.',
+};
 
 /** Works a change out once, for the screen and for its undoing. */
 export const change = createEffect(
   (actions = inject(Actions), store = inject(Store)) =>
     actions.pipe(
       ofType(rollActions.change),
-      concatLatestFrom(() => store.select(deskFeature.selectWritten)),
-      mergeMap(([{ patch: asked, what }, roll]) => {
+      concatLatestFrom(() => [
+        store.select(deskFeature.selectWritten),
+        store.select(writingFeature.selectFolioId),
+      ]),
+      mergeMap(([{ patch: asked, what }, roll, folioId]) => {
+        if (folioId === null) return EMPTY;
+        const there = new Set(roll.entries.map(({ id }) => id));
+        if (namesGone(asked, (id) => there.has(id))) return of(rollActions.refused({ trouble: GONE }));
         const patch = asked.columns ? { ...asked, columnsBefore: roll.columns } : asked;
         const patched = applyPatch(roll, patch);
         if (!patched.ok) return of(rollActions.refused({ trouble: patched.problem }));
         const { undo } = patched.value;
         if (isEmptyPatch(undo)) return EMPTY;
         const step = { patch, undo, what: what ?? describePatch(patch, roll) };
-        return of(rollActions.changed({ roll: patched.value.roll, step, how: 'do' }));
+        return of(rollActions.changed({ folioId, roll: patched.value.roll, step, how: 'do' }));
       }),
     ),
   { functional: true },
@@ -49,12 +65,16 @@ export const undo = createEffect(
   (actions = inject(Actions), store = inject(Store)) =>
     actions.pipe(
       ofType(rollActions.undo),
-      concatLatestFrom(() => [store.select(deskFeature.selectWritten), store.select(rollFeature.selectDone)]),
-      mergeMap(([, roll, done]) => {
+      concatLatestFrom(() => [
+        store.select(deskFeature.selectWritten),
+        store.select(rollFeature.selectDone),
+        store.select(writingFeature.selectFolioId),
+      ]),
+      mergeMap(([, roll, done, folioId]) => {
         const step = done.at(-1);
         const patched = step && applyPatch(roll, step.undo);
-        return step && patched?.ok
-          ? of(rollActions.changed({ roll: patched.value.roll, step, how: 'undo' }))
+        return step && patched?.ok && folioId !== null
+          ? of(rollActions.changed({ folioId, roll: patched.value.roll, step, how: 'undo' }))
           : EMPTY;
       }),
     ),
@@ -68,12 +88,13 @@ export const redo = createEffect(
       concatLatestFrom(() => [
         store.select(deskFeature.selectWritten),
         store.select(rollFeature.selectUndone),
+        store.select(writingFeature.selectFolioId),
       ]),
-      mergeMap(([, roll, undone]) => {
+      mergeMap(([, roll, undone, folioId]) => {
         const step = undone.at(-1);
         const patched = step && applyPatch(roll, step.patch);
-        return step && patched?.ok
-          ? of(rollActions.changed({ roll: patched.value.roll, step, how: 'redo' }))
+        return step && patched?.ok && folioId !== null
+          ? of(rollActions.changed({ folioId, roll: patched.value.roll, step, how: 'redo' }))
           : EMPTY;
       }),
     ),
@@ -92,43 +113,77 @@ export const settle = createEffect(
   { functional: true },
 );
 
-/** Everything saves itself, one change at a time and in order. */
+/** Everything saves itself, one change at a time and in order; after one that was refused the others wait. */
 export const saveChange = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
-      ofType(rollActions.changed),
-      concatLatestFrom(() => store.select(deskFeature.selectFolio)),
-      concatMap(([{ step, how }, folio]) =>
-        folio
-          ? api.patchRoll(folio.id, how === 'undo' ? step.undo : step.patch).pipe(
-              map(() => rollActions.saved()),
-              catchError((error: unknown) => of(rollActions.saveFailed({ trouble: troubleOf(error) }))),
-            )
-          : EMPTY,
-      ),
-    ),
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {
+    let sending = false;
+    return actions.pipe(
+      ofType(rollActions.changed, rollActions.resumed, rollActions.saved),
+      concatLatestFrom(() => store.select(rollFeature.selectRollState)),
+      mergeMap(([, { queue, failure }]) => {
+        const [first] = queue;
+        if (!first || failure || sending) return EMPTY;
+        sending = true;
+        return api.patchRoll(first.folioId, first.patch).pipe(
+          map(() => rollActions.saved()),
+          catchError((error: unknown) => {
+            const trouble = troubleOf(error);
+            const kept = trouble.code === 'signed-out';
+            return of(rollActions.saveFailed({ trouble, folioId: first.folioId, kept }));
+          }),
+          tap(() => (sending = false)),
+        );
+      }),
+    );
+  },
   { functional: true },
 );
 
-/** What could not be saved must not look as if it were: the roll is shown as the server has it. */
+/**
+ * What could not be saved must not look as if it were: the roll is shown as the server has it, with the changes that were
+ * made after it as far as they still go, and these leave.
+ */
 export const reloadAfterFailure = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
       ofType(rollActions.saveFailed),
-      concatLatestFrom(() => store.select(deskFeature.selectFolio)),
-      switchMap(([{ trouble }, folio]) =>
-        folio
-          ? api.folio(folio.id).pipe(
-              mergeMap((arrived) => [
-                deskActions.rollArrived({ folio: arrived }),
-                deskActions.failed({
-                  trouble: { ...trouble, message: `${trouble.message} The last change was not kept.` },
-                }),
-              ]),
-              catchError(() => of(deskActions.failed({ trouble }))),
-            )
-          : EMPTY,
-      ),
+      filter(({ kept }) => !kept),
+      concatLatestFrom(() => [store.select(deskFeature.selectFolio), store.select(rollFeature.selectQueue)]),
+      switchMap(([{ trouble, folioId }, folio, queue]) => {
+        const others = queue.filter((one) => one.folioId !== folioId);
+        if (folio?.id !== folioId) {
+          const message = `In another folio: ${trouble.message} That change was not kept.`;
+          return of(
+            rollActions.resumed({ queue: others }),
+            deskActions.failed({ trouble: { ...trouble, message } }),
+          );
+        }
+        return api.folio(folioId).pipe(
+          concatLatestFrom(() => store.select(rollFeature.selectQueue)),
+          mergeMap(([arrived, waiting]) => {
+            const replayed = replay(arrived, waiting);
+            const message = `${trouble.message} The last change was not kept${replayed.lost > 0 ? `, nor what was built on it (${replayed.lost})` : ''}.`;
+            return [
+              deskActions.rollArrived({ folio: replayed.folio }),
+              rollActions.resumed({ queue: replayed.queue }),
+              deskActions.failed({ trouble: { ...trouble, message } }),
+            ];
+          }),
+          catchError(() => of(deskActions.failed({ trouble }))),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+/** Changes that could not leave while nobody was signed in do so after that. */
+export const resumeAfterSignIn = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(sessionActions.known),
+      concatLatestFrom(() => store.select(rollFeature.selectRollState)),
+      filter(([{ me }, { failure }]) => me.staff !== null && failure?.code === 'signed-out'),
+      map(([, { queue }]) => rollActions.resumed({ queue })),
     ),
   { functional: true },
 );
@@ -154,7 +209,7 @@ export const takeOut = createEffect(
       ofType(rollActions.takeOut),
       concatLatestFrom(() => store.select(deskFeature.selectFolio)),
       exhaustMap(([{ sourceId }, folio]) =>
-        whenSaved(store).pipe(
+        allSaved(store).pipe(
           mergeMap(() => api.takeOutSource(folio!.id, sourceId)),
           map((arrived) => deskActions.rollArrived({ folio: arrived })),
           catchError(failed),
@@ -170,7 +225,7 @@ export const goBack = createEffect(
       ofType(rollActions.goBack),
       concatLatestFrom(() => store.select(deskFeature.selectFolio)),
       exhaustMap(([{ earlierId }, folio]) =>
-        whenSaved(store).pipe(
+        allSaved(store).pipe(
           mergeMap(() => api.goBack(folio!.id, earlierId)),
           map((arrived) => deskActions.rollArrived({ folio: arrived })),
           catchError(failed),

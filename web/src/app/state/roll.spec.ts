@@ -1,40 +1,29 @@
-import { TestBed } from '@angular/core/testing';
+import { HttpErrorResponse } from '@angular/common/http';
 import type { Folio } from '@scriptum/core/contract';
-import { emptyFiling, emptyLetter, emptyNote } from '@scriptum/core/template';
+import { TestBed } from '@angular/core/testing';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { of, Subject, throwError } from 'rxjs';
 import { Api } from '../api/api';
 import { SheetThread } from '../roll/thread/sheet-thread';
+import { testFolio, testWritings } from '../testing/folio';
 import { bringingInActions, bringingInFeature, askedOf } from './bringing-in';
 import { deskActions, deskFeature } from './desk';
 import { rollActions, rollFeature } from './roll';
 import * as effects from './roll-effects';
+import { sessionActions } from './session';
 import { writingFeature } from './writing';
 
 // The worker thread needs a browser.
 jest.mock('../roll/thread/sheet-thread', () => ({ SheetThread: class {} }));
 
-const folio: Folio = {
-  id: 'folio1',
-  title: 'T',
-  sources: [],
-  earlier: null,
-  roll: {
-    columns: [{ id: 'n', title: 'Name', sourceId: 's', role: 'name' }],
-    entries: [
-      { id: 'e1', position: 0, values: { n: 'Amara' } },
-      { id: 'e2', position: 1, values: { n: 'Ilse' } },
-    ],
-  },
-  letter: emptyLetter('T'),
-  letterVersion: 1,
-  note: emptyNote(),
-  noteVersion: 1,
-  filing: emptyFiling(),
-  filingVersion: 1,
-  assets: [],
-};
+const folio = testFolio({
+  columns: [{ id: 'n', title: 'Name', sourceId: 's', role: 'name' }],
+  entries: [
+    { id: 'e1', position: 0, values: { n: 'Amara' } },
+    { id: 'e2', position: 1, values: { n: 'Ilse' } },
+  ],
+});
 const write = (entryId: string, text: string) =>
   rollActions.change({ patch: { cells: [{ entryId, columnId: 'n', text }] } });
 
@@ -78,7 +67,7 @@ test('a change shows at once, is saved in order, and says what undo would take b
   expect(names()).toEqual(['Amara O.', 'Ilse B.']);
   expect(what()).toBe('Name of Ilse');
   expect(patchRoll).toHaveBeenCalledTimes(1);
-  expect(state().saving).toBe(2);
+  expect(state().queue).toHaveLength(2);
   answers[0]!.next({});
   answers[0]!.complete();
   expect(patchRoll).toHaveBeenCalledTimes(2);
@@ -113,7 +102,7 @@ test('what could not be saved is not shown as if it were', () => {
   const { store, names, state } = station({ patchRoll });
   store.dispatch(write('e1', 'Lost'));
   expect(names()[0]).toBe('Amara');
-  expect(state()).toMatchObject({ saving: 0, done: [] });
+  expect(state()).toMatchObject({ queue: [], failure: null, done: [] });
   expect(store.selectSignal(deskFeature.selectTrouble)()?.message).toContain('was not kept');
 });
 
@@ -193,4 +182,79 @@ test('an old notice and a draft of another column go when people go on', () => {
   expect(state().draft).toEqual(draft);
   store.dispatch(rollActions.openWorked({ columnId: null }));
   expect(state().draft).toBeNull();
+});
+
+describe('after a change that was refused', () => {
+  const gone = () => throwError(() => new Error('The entry is gone.'));
+  const patched = (mock: jest.Mock) => mock.mock.calls.map(([, patch]) => patch.cells[0].text as string);
+
+  test('those behind it wait until the roll is there as it is, and go on it', () => {
+    const first = new Subject<object>();
+    const patchRoll = jest.fn().mockReturnValueOnce(first).mockReturnValue(of({}));
+    const arrived = new Subject<Folio>();
+    const { store, names, state } = station({ patchRoll, folio: jest.fn(() => arrived) });
+    store.dispatch(write('e1', 'Lost'));
+    store.dispatch(write('e2', 'Kept'));
+    first.error(new Error('The entry is gone.'));
+    // Nothing leaves before it is known what stands there.
+    expect(patched(patchRoll)).toEqual(['Lost']);
+    expect(state().failure?.message).toBe('The entry is gone.');
+    arrived.next(folio);
+    arrived.complete();
+    expect(patched(patchRoll)).toEqual(['Lost', 'Kept']);
+    expect(names()).toEqual(['Amara', 'Kept']);
+    expect(state()).toMatchObject({ queue: [], failure: null });
+  });
+
+  test('what stood on it is named, not sent', () => {
+    const first = new Subject<object>();
+    const patchRoll = jest.fn().mockReturnValueOnce(first).mockReturnValue(of({}));
+    const { store } = station({ patchRoll });
+    store.dispatch(rollActions.change({ patch: { added: [{ id: 'e3', position: 2, values: {} }] } }));
+    store.dispatch(write('e3', 'New'));
+    first.error(new Error('No more entries.'));
+    expect(patchRoll).toHaveBeenCalledTimes(1);
+    const trouble = store.selectSignal(deskFeature.selectTrouble)();
+    expect(trouble?.message).toBe(
+      'No more entries. The last change was not kept, nor what was built on it (1).',
+    );
+  });
+
+  test('in a folio that was left it is said where it was', () => {
+    const answer = new Subject<object>();
+    const { store, state } = station({ patchRoll: jest.fn(() => answer) });
+    store.dispatch(write('e1', 'Lost'));
+    store.dispatch(deskActions.opened({ folioId: 'folio2' }));
+    const writings = testWritings().map((one) => ({ ...one, id: `b${one.id}` }));
+    store.dispatch(deskActions.folioArrived({ folio: testFolio(folio.roll, writings, 'folio2') }));
+    answer.error(new Error('The entry is gone.'));
+    expect(state()).toMatchObject({ queue: [], failure: null });
+    expect(store.selectSignal(deskFeature.selectTrouble)()?.message).toContain('In another folio: ');
+  });
+
+  test('while nobody is signed in it is kept, and leaves after that', () => {
+    const signedOut = new HttpErrorResponse({ status: 401, error: { code: 'signed-out', detail: 'Out.' } });
+    const patchRoll = jest
+      .fn()
+      .mockReturnValueOnce(throwError(() => signedOut))
+      .mockReturnValue(of({}));
+    const { store, state, names } = station({ patchRoll });
+    store.dispatch(write('e1', 'Typed on'));
+    store.dispatch(write('e2', 'And on'));
+    expect(state().queue).toHaveLength(2);
+    const staff = { name: 'N', email: 'a@x.example', school: 'S' };
+    store.dispatch(sessionActions.known({ me: { staff, demo: null, practicePost: false } }));
+    expect(patched(patchRoll)).toEqual(['Typed on', 'Typed on', 'And on']);
+    expect(state()).toMatchObject({ queue: [], failure: null });
+    expect(names()).toEqual(['Typed on', 'And on']);
+  });
+
+  test('the roll cannot be taken back or joined over it', () => {
+    const goBack = jest.fn();
+    const { store } = station({ patchRoll: jest.fn(gone), folio: jest.fn(() => new Subject<Folio>()) });
+    store.dispatch(write('e1', 'Lost'));
+    store.dispatch(rollActions.goBack({ earlierId: 'x' }));
+    expect(goBack).not.toHaveBeenCalled();
+    expect(store.selectSignal(deskFeature.selectTrouble)()?.message).toContain('The entry is gone.');
+  });
 });

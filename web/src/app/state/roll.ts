@@ -27,6 +27,12 @@ export interface Step {
   readonly what: string;
 }
 
+/** A change on its way to the server. */
+export interface QueuedPatch {
+  readonly folioId: string;
+  readonly patch: RollPatch;
+}
+
 /** A change of how a column is worked out that people have not taken yet. */
 export interface Draft {
   readonly columnId: string;
@@ -38,8 +44,12 @@ export interface RollState {
   readonly view: View;
   readonly done: readonly Step[];
   readonly undone: readonly Step[];
-  /** Changes on their way to the server. */
-  readonly saving: number;
+  /** Changes that the server does not have yet, in their order; of other folios too, where one was left meanwhile. */
+  readonly queue: readonly QueuedPatch[];
+  /** Counts what was changed here, so that an answer of before is known to be one. */
+  readonly changes: number;
+  /** Why the first of them could not be saved; the others wait until that is settled. */
+  readonly failure: Trouble | null;
   readonly notice: string | null;
   readonly offers: readonly Offer[] | null;
   readonly offersOf: Roll | null;
@@ -58,7 +68,9 @@ const start: RollState = {
   view: PLAIN_VIEW,
   done: [],
   undone: [],
-  saving: 0,
+  queue: [],
+  changes: 0,
+  failure: null,
   notice: null,
   offers: null,
   offersOf: null,
@@ -76,10 +88,13 @@ export const rollActions = createActionGroup({
     Change: props<{ patch: RollPatch; what?: string }>(),
     Undo: emptyProps(),
     Redo: emptyProps(),
-    Changed: props<{ roll: Roll; step: Step; how: 'do' | 'undo' | 'redo' }>(),
+    Changed: props<{ folioId: string; roll: Roll; step: Step; how: 'do' | 'undo' | 'redo' }>(),
     Refused: props<{ trouble: Trouble }>(),
     Saved: emptyProps(),
-    'Save Failed': props<{ trouble: Trouble }>(),
+    /** The first of the queue was refused; or, where `kept`, it could not be brought before anybody. */
+    'Save Failed': props<{ trouble: Trouble; folioId: string; kept: boolean }>(),
+    /** What is in the queue leaves again. */
+    Resumed: props<{ queue: readonly QueuedPatch[] }>(),
     'Look Different': props<{ view: Partial<View> }>(),
     Filter: props<{ columnId: string; filter: ColumnFilter | null }>(),
     Notice: props<{ text: string | null }>(),
@@ -94,13 +109,15 @@ export const rollActions = createActionGroup({
   },
 });
 
-function withStep(state: RollState, step: Step, how: 'do' | 'undo' | 'redo'): RollState {
-  const saving = state.saving + 1;
+function withStep(state: RollState, folioId: string, step: Step, how: 'do' | 'undo' | 'redo'): RollState {
+  const queue = [...state.queue, { folioId, patch: how === 'undo' ? step.undo : step.patch }];
+  const changes = state.changes + 1;
   if (how === 'undo')
-    return { ...state, saving, done: state.done.slice(0, -1), undone: [...state.undone, step] };
+    return { ...state, queue, changes, done: state.done.slice(0, -1), undone: [...state.undone, step] };
   return {
     ...state,
-    saving,
+    queue,
+    changes,
     done: [...state.done, step].slice(-STEPS),
     undone: how === 'redo' ? state.undone.slice(0, -1) : [],
   };
@@ -110,7 +127,12 @@ export const rollFeature = createFeature({
   name: 'roll',
   reducer: createReducer<RollState>(
     start,
-    on(deskActions.opened, (): RollState => start),
+    on(deskActions.opened, ({ queue, changes, failure }): RollState => ({
+      ...start,
+      queue,
+      changes,
+      failure,
+    })),
     // What a whole new roll brought cannot be taken back a cell at a time.
     on(deskActions.rollArrived, (state): RollState => ({
       ...state,
@@ -121,15 +143,20 @@ export const rollFeature = createFeature({
       openOffer: null,
       draft: null,
     })),
-    on(rollActions.changed, (state, { step, how }): RollState => ({
-      ...withStep(state, step, how),
+    on(rollActions.changed, (state, { folioId, step, how }): RollState => ({
+      ...withStep(state, folioId, step, how),
       notice: null,
     })),
     on(rollActions.draft, (state, { draft }): RollState => ({ ...state, draft })),
     // What was said about something else goes when people go on.
     on(deskActions.pick, (state): RollState => (state.notice === null ? state : { ...state, notice: null })),
-    on(rollActions.saved, (state): RollState => ({ ...state, saving: Math.max(0, state.saving - 1) })),
-    on(rollActions.saveFailed, (state): RollState => ({ ...state, saving: 0, done: [], undone: [] })),
+    on(rollActions.saved, (state): RollState => ({ ...state, queue: state.queue.slice(1) })),
+    on(rollActions.saveFailed, (state, { trouble, kept }): RollState =>
+      kept
+        ? { ...state, failure: trouble }
+        : { ...state, failure: trouble, queue: state.queue.slice(1), done: [], undone: [] },
+    ),
+    on(rollActions.resumed, (state, { queue }): RollState => ({ ...state, queue, failure: null })),
     on(rollActions.lookDifferent, (state, { view }): RollState => ({
       ...state,
       notice: null,
@@ -164,7 +191,9 @@ export const rollFeature = createFeature({
     })),
     on(rollActions.openOffer, (state, { id }): RollState => ({ ...state, openOffer: id })),
   ),
-  extraSelectors: ({ selectDone, selectUndone, selectOffers, selectOpenOffer, selectView }) => ({
+  extraSelectors: ({ selectDone, selectUndone, selectOffers, selectOpenOffer, selectView, selectQueue }) => ({
+    /** How many changes are on their way. */
+    selectSaving: createSelector(selectQueue, ({ length }) => length),
     selectUndoWhat: createSelector(selectDone, (done) => done.at(-1)?.what ?? null),
     selectRedoWhat: createSelector(selectUndone, (undone) => undone.at(-1)?.what ?? null),
     selectOffer: createSelector(

@@ -72,7 +72,9 @@ export const noticeSignedOut = createEffect(
       filter(signedOutBy),
       tap(() => {
         csrf.forget();
-        void router.navigate(['/sign-in'], { queryParams: { back: router.url } });
+        // More than one request may find out; the way back is from where the first one did.
+        if (!router.url.startsWith('/sign-in'))
+          void router.navigate(['/sign-in'], { queryParams: { back: router.url } });
       }),
       map(() => sessionActions.ended()),
     ),

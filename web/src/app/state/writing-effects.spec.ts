@@ -1,38 +1,36 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
-import type { Folio, Proof } from '@scriptum/core/contract';
-import { emptyFiling, emptyLetter, emptyNote, type Letter } from '@scriptum/core/template';
+import type { Me, Proof, SaveWriting, WritingSaved } from '@scriptum/core/contract';
+import { emptyLetter } from '@scriptum/core/template';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { firstValueFrom, of, Subject, throwError } from 'rxjs';
 import { Api } from '../api/api';
+import { testFolio, testWritings } from '../testing/folio';
 import { deskActions, deskFeature } from './desk';
-import { rollFeature } from './roll';
-import { hasUnsaved, whenSaved } from './when-saved';
+import { rollActions, rollFeature } from './roll';
+import { sessionActions } from './session';
+import { whenSaved } from './when-saved';
 import * as effects from './writing-effects';
 import { writingActions, writingFeature } from './writing';
 
-const folio: Folio = {
-  id: 'folio1',
-  title: 'T',
-  sources: [],
-  earlier: null,
-  roll: { columns: [], entries: [] },
-  letter: emptyLetter('T'),
-  letterVersion: 5,
-  note: emptyNote(),
-  noteVersion: 1,
-  filing: emptyFiling(),
-  filingVersion: 1,
-  assets: [],
-};
-const proof: Proof = { svg: '<svg/>', pages: 1, width: 1, height: 1, took: 1 };
-const typed = (name: string) => writingActions.changed({ change: { letter: emptyLetter(name) } });
+const folio = testFolio(undefined, testWritings({}, { letter: 5 }));
+const letterOf = (name = 'T') => emptyLetter(name);
+const proof: Proof = { pages: [{ svg: '<svg/>', width: 1, height: 1 }], took: 1 };
+const typed = (name: string) => writingActions.changed({ id: 'letter', content: letterOf(name) });
+const savedAs = (version: number): WritingSaved => ({ folioId: 'folio1', writingId: 'letter', version });
+const bodyOf = (version: number, name: string) => ({
+  kind: 'letter',
+  name: 'Letter',
+  version,
+  content: letterOf(name),
+});
+const problem = (status: number, code: string) =>
+  new HttpErrorResponse({ status, error: { code, detail: `Because of ${code}.` } });
 
-function desk(api: Partial<Record<'saveLetter' | 'saveNote' | 'proof', jest.Mock>>) {
+function desk(api: Partial<Record<'saveWriting' | 'proof' | 'writing' | 'keepCopy', jest.Mock>>) {
   const all = {
-    saveLetter: jest.fn(() => of({ version: 6 })),
-    saveNote: jest.fn(() => of({ version: 2 })),
+    saveWriting: jest.fn((_folio: string, _id: string, { version }: SaveWriting) => of(savedAs(version + 1))),
     proof: jest.fn(() => of(proof)),
     ...api,
   };
@@ -49,76 +47,189 @@ function desk(api: Partial<Record<'saveLetter' | 'saveNote' | 'proof', jest.Mock
   const store = TestBed.inject(Store);
   store.dispatch(writingActions.proofShown());
   store.dispatch(deskActions.folioArrived({ folio }));
-  return { store, api: all, state: () => store.selectSignal(writingFeature.selectWritingState)() };
+  const state = () => store.selectSignal(writingFeature.selectWritingState)();
+  return { store, api: all, state, letter: () => state().drafts.entities['letter'] };
+}
+
+/** A mock whose answers come when the test says so. */
+function slow<T>() {
+  const answers: Subject<T>[] = [];
+  const ask = jest.fn((..._given: unknown[]) => {
+    const answer = new Subject<T>();
+    answers.push(answer);
+    return answer;
+  });
+  const answer = (n: number, value: T): void => {
+    answers[n]!.next(value);
+    answers[n]!.complete();
+  };
+  return { ask, answer };
 }
 
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 
 test('everything saves itself a moment after the last change, once, and only what changed', () => {
-  const { store, api, state } = desk({});
+  const { store, api, letter } = desk({});
   store.dispatch(typed('one'));
   jest.advanceTimersByTime(300);
   store.dispatch(typed('two'));
   jest.advanceTimersByTime(300);
-  expect(api.saveLetter).not.toHaveBeenCalled();
+  expect(api.saveWriting).not.toHaveBeenCalled();
   jest.advanceTimersByTime(200);
-  expect(api.saveLetter.mock.calls).toEqual([['folio1', 5, emptyLetter('two')]]);
-  expect(api.saveNote).not.toHaveBeenCalled();
-  expect(state().letter).toMatchObject({ version: 6, saved: 'saved' });
+  expect(api.saveWriting.mock.calls).toEqual([['folio1', 'letter', bodyOf(5, 'two')]]);
+  expect(letter()).toMatchObject({ version: 6, saved: 'saved' });
+});
+
+test('who types on and on is saved every three seconds all the same', () => {
+  const { store, api } = desk({});
+  for (let n = 0; n < 60; n++) {
+    store.dispatch(typed(`word ${n}`));
+    jest.advanceTimersByTime(200);
+  }
+  expect(api.saveWriting.mock.calls.length).toBeGreaterThanOrEqual(3);
+  expect(api.saveWriting.mock.calls.length).toBeLessThan(8);
 });
 
 test('what is typed while a save is under way is saved after it, on its version', () => {
-  const answers: Subject<{ version: number }>[] = [];
-  const saveLetter = jest.fn(() => {
-    const answer = new Subject<{ version: number }>();
-    answers.push(answer);
-    return answer;
-  });
-  const { store, state } = desk({ saveLetter });
+  const { ask, answer } = slow<WritingSaved>();
+  const { store, letter } = desk({ saveWriting: ask });
   store.dispatch(typed('one'));
   jest.advanceTimersByTime(500);
   store.dispatch(typed('two'));
   jest.advanceTimersByTime(500);
-  expect(saveLetter).toHaveBeenCalledTimes(1);
-  answers[0]!.next({ version: 6 });
-  answers[0]!.complete();
-  expect((saveLetter.mock.calls as unknown as [string, number, Letter][])[1]).toEqual([
-    'folio1',
-    6,
-    emptyLetter('two'),
-  ]);
-  answers[1]!.next({ version: 7 });
-  answers[1]!.complete();
-  expect(state().letter).toMatchObject({ version: 7, saved: 'saved', value: { name: 'two' } });
+  expect(ask).toHaveBeenCalledTimes(1);
+  answer(0, savedAs(6));
+  expect(ask.mock.calls[1]).toEqual(['folio1', 'letter', bodyOf(6, 'two')]);
+  answer(1, savedAs(7));
+  expect(letter()).toMatchObject({ version: 7, saved: 'saved', content: { name: 'two' } });
 });
 
 test('leaving the desk saves at once', () => {
   const { store, api } = desk({});
   store.dispatch(typed('one'));
   store.dispatch(deskActions.closed());
-  expect(api.saveLetter).toHaveBeenCalledTimes(1);
+  expect(api.saveWriting).toHaveBeenCalledTimes(1);
+});
+
+test('a folio that is left and opened again while its save is under way loses nothing', () => {
+  const { ask, answer } = slow<WritingSaved>();
+  const { store, letter } = desk({ saveWriting: ask });
+  store.dispatch(typed('new'));
+  store.dispatch(deskActions.closed());
+  const other = testFolio(
+    undefined,
+    testWritings().map((one) => ({ ...one, id: `b${one.id}` })),
+    'folio2',
+  );
+  store.dispatch(deskActions.folioArrived({ folio: other }));
+  // As the server had it before the save went through.
+  store.dispatch(deskActions.folioArrived({ folio }));
+  answer(0, savedAs(6));
+  expect(letter()).toMatchObject({ saved: 'saved', version: 6, content: { name: 'new' } });
+  expect(ask).toHaveBeenCalledTimes(1);
+});
+
+test('what could not be saved while nobody was signed in is, as soon as somebody is again', () => {
+  const saveWriting = jest.fn(() => throwError(() => problem(401, 'signed-out')));
+  const { store, letter } = desk({ saveWriting });
+  const me: Me = { staff: { name: 'N', email: 'a@x.example', school: 'S' }, demo: null, practicePost: false };
+  store.dispatch(sessionActions.known({ me }));
+  store.dispatch(deskActions.folioArrived({ folio }));
+  store.dispatch(typed('typed on'));
+  jest.advanceTimersByTime(500);
+  expect(letter()).toMatchObject({ saved: 'failed' });
+  saveWriting.mockImplementation((() => of(savedAs(6))) as never);
+  store.dispatch(sessionActions.known({ me }));
+  expect(letter()).toMatchObject({ saved: 'saved', version: 6, content: { name: 'typed on' } });
 });
 
 test('a press waits for the save, and hears when it failed', async () => {
-  const refused = new HttpErrorResponse({
-    status: 409,
-    error: { code: 'changed-elsewhere', detail: 'Changed in another window.' },
+  const { store, letter, state } = desk({
+    saveWriting: jest.fn(() => throwError(() => problem(422, 'nonsense'))),
   });
-  const { store, state } = desk({ saveLetter: jest.fn(() => throwError(() => refused)) });
   store.dispatch(typed('one'));
-  const settled = await firstValueFrom(whenSaved(store));
-  expect(hasUnsaved(settled)).toBe(true);
-  expect(state()).toMatchObject({
-    letter: { saved: 'failed', value: { name: 'one' } },
-    trouble: { code: 'changed-elsewhere', message: 'Changed in another window.' },
-  });
+  const { unsaved } = await firstValueFrom(whenSaved(store));
+  expect(unsaved).toMatchObject({ code: 'nonsense', message: 'Because of nonsense.' });
+  expect(letter()).toMatchObject({ saved: 'failed', content: { name: 'one' } });
+  expect(state().trouble?.code).toBe('nonsense');
+});
+
+test('a press hears of a change to the roll that failed', async () => {
+  const { store } = desk({});
+  const patch = { cells: [{ entryId: 'e', columnId: 'n', text: 'x' }] };
+  const step = { patch, undo: patch, what: 'x' };
+  store.dispatch(rollActions.changed({ folioId: 'folio1', roll: folio.roll, step, how: 'do' }));
+  const settled = firstValueFrom(whenSaved(store));
+  const trouble = { code: 'entry-gone', message: 'The entry is gone.' };
+  store.dispatch(rollActions.saveFailed({ trouble, folioId: 'folio1', kept: false }));
+  expect((await settled).unsaved).toEqual(trouble);
 });
 
 test('nothing to save lets a press go on at once', async () => {
   const { store, api } = desk({});
-  expect(hasUnsaved(await firstValueFrom(whenSaved(store)))).toBe(false);
-  expect(api.saveLetter).not.toHaveBeenCalled();
+  expect((await firstValueFrom(whenSaved(store))).unsaved).toBeNull();
+  expect(api.saveWriting).not.toHaveBeenCalled();
+});
+
+describe('where somebody else saved first', () => {
+  const theirs = (content: object) => {
+    const [writing] = testWritings({ letter: { ...letterOf(), ...content } }, { letter: 6 });
+    return of({ writing, changedAt: '2026-11-25T12:00:00Z', changedBy: 'Marit' });
+  };
+  const overtaken = () =>
+    jest
+      .fn()
+      .mockReturnValueOnce(throwError(() => problem(409, 'changed-elsewhere')))
+      .mockReturnValue(of(savedAs(7)));
+
+  test('changes that go together are saved together', () => {
+    const saveWriting = overtaken();
+    const { store, letter } = desk({
+      saveWriting,
+      writing: jest.fn(() => theirs({ language: 'de-DE' })),
+    });
+    store.dispatch(typed('mine'));
+    jest.advanceTimersByTime(500);
+    expect(saveWriting.mock.calls[1]![2]).toMatchObject({
+      version: 6,
+      content: { name: 'mine', language: 'de-DE' },
+    });
+    expect(letter()).toMatchObject({ saved: 'saved', version: 7 });
+  });
+
+  test('a press is refused until somebody chose; one’s own can be kept as a copy', async () => {
+    const keepCopy = jest.fn(() => of({}));
+    const { store, letter } = desk({
+      saveWriting: overtaken(),
+      writing: jest.fn(() => theirs({ name: 'theirs' })),
+      keepCopy,
+    });
+    store.dispatch(typed('mine'));
+    jest.advanceTimersByTime(500);
+    expect(letter()).toMatchObject({ saved: 'conflict', content: { name: 'mine' } });
+    expect((await firstValueFrom(whenSaved(store))).unsaved?.message).toContain('Decide first');
+    store.dispatch(writingActions.settle({ id: 'letter', take: 'theirs, mine kept' }));
+    expect(keepCopy).toHaveBeenCalledWith(
+      'folio1',
+      expect.objectContaining({ id: 'letter', content: letterOf('mine') }),
+      'Letter, my copy',
+    );
+    expect(letter()).toMatchObject({ saved: 'saved', version: 6, content: { name: 'theirs' } });
+  });
+
+  test('where the copy cannot be kept, nothing is taken', () => {
+    const { store, letter } = desk({
+      saveWriting: overtaken(),
+      writing: jest.fn(() => theirs({ name: 'theirs' })),
+      keepCopy: jest.fn(() => throwError(() => problem(409, 'too-many'))),
+    });
+    store.dispatch(typed('mine'));
+    jest.advanceTimersByTime(500);
+    store.dispatch(writingActions.settle({ id: 'letter', take: 'theirs, mine kept' }));
+    expect(letter()).toMatchObject({ saved: 'conflict', content: { name: 'mine' } });
+    expect(store.selectSignal(deskFeature.selectTrouble)()?.code).toBe('too-many');
+  });
 });
 
 test('the newest proof wins, whatever order the answers come in', async () => {
@@ -136,9 +247,9 @@ test('the newest proof wins, whatever order the answers come in', async () => {
   await Promise.resolve();
   store.dispatch(typed('two'));
   await Promise.resolve();
-  answers.at(-1)!.next({ ...proof, svg: '<svg id="new"/>' });
-  answers[0]!.next({ ...proof, svg: '<svg id="old"/>' });
-  expect(state().proof?.svg).toBe('<svg id="new"/>');
+  answers.at(-1)!.next({ ...proof, took: 2 });
+  answers[0]!.next({ ...proof, took: 3 });
+  expect(state().proof?.took).toBe(2);
 });
 
 test('a paper that nobody sees is not typeset; it is once it is shown', async () => {
@@ -152,6 +263,6 @@ test('a paper that nobody sees is not typeset; it is once it is shown', async ()
   expect(api.proof.mock.calls.length).toBe(before);
   store.dispatch(writingActions.proofShown());
   await Promise.resolve();
-  expect(api.proof).toHaveBeenLastCalledWith('folio1', 'e1', folio.letter);
+  expect(api.proof).toHaveBeenLastCalledWith('folio1', 'e1', letterOf());
   expect(state().proof).toEqual(proof);
 });

@@ -2,6 +2,7 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
+import type { SaveWriting } from '@scriptum/core/contract';
 import {
   asapScheduler,
   auditTime,
@@ -11,6 +12,7 @@ import {
   debounceTime,
   defer,
   EMPTY,
+  exhaustMap,
   filter,
   from,
   map,
@@ -24,58 +26,86 @@ import {
 import { Api, troubleOf } from '../api/api';
 import { deskActions, deskFeature } from './desk';
 import { rollActions } from './roll';
-import { writingActions, writingFeature, type WritingKind, type WritingState } from './writing';
+import { sessionActions } from './session';
+import { writingActions, writingFeature, type Draft } from './writing';
 
-const KINDS: readonly WritingKind[] = ['letter', 'note', 'filing'];
+/** Milliseconds without a change after which it is saved; and those after which it is while somebody goes on typing. */
 const SAVE_AFTER = 400;
+const SAVE_AT_LEAST_EVERY = 3000;
 
 /**
  * Typesets the picked learner's paper whenever the letter, the roll or the pick changes while it is on screen. The newest
  * request wins.
  */
 export const typesetProof = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
-      filter(
-        (action: Action & { change?: { letter?: unknown } }) =>
-          action.type === writingActions.proofShown.type ||
-          action.type === writingActions.proofHidden.type ||
-          action.type === deskActions.pick.type ||
-          action.type === deskActions.folioArrived.type ||
-          action.type === deskActions.rollArrived.type ||
-          action.type === rollActions.saved.type ||
-          (action.type === writingActions.changed.type && action.change?.letter !== undefined),
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {
+    const changed = actions.pipe(
+      ofType(writingActions.changed),
+      concatLatestFrom(() => store.select(writingFeature.selectLetter)),
+      filter(([{ id }, letter]) => id === letter?.id),
+    );
+    const others = actions.pipe(
+      ofType(
+        writingActions.proofShown,
+        writingActions.proofHidden,
+        writingActions.overtaken,
+        writingActions.settled,
+        writingActions.replaced,
+        deskActions.pick,
+        deskActions.folioArrived,
+        deskActions.rollArrived,
+        rollActions.saved,
       ),
+    );
+    return merge(changed, others).pipe(
       // Several actions of one keystroke make one request, which leaves before the screen is drawn anew.
       auditTime(0, asapScheduler),
       concatLatestFrom(() => [
         store.select(writingFeature.selectWritingState),
+        store.select(writingFeature.selectLetterValue),
         store.select(deskFeature.selectPickedId),
       ]),
-      switchMap(([, { folioId, letter, proofShown }, pickedId]) =>
+      switchMap(([, { folioId, proofShown }, letter, pickedId]) =>
         folioId && letter && proofShown
-          ? api.proof(folioId, pickedId, letter.value).pipe(
+          ? api.proof(folioId, pickedId, letter).pipe(
               map((proof) => writingActions.proofArrived({ proof })),
               catchError((error: unknown) => of(writingActions.proofFailed({ trouble: troubleOf(error) }))),
             )
           : EMPTY,
       ),
-    ),
+    );
+  },
   { functional: true },
 );
 
-/** Everything saves itself, a moment after the last change, one save at a time. */
+/** Everything saves itself, a moment after the last change and now and then while it goes on, one save at a time. */
 export const save = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {
-    const settled = actions.pipe(ofType(writingActions.changed), debounceTime(SAVE_AFTER));
-    const now = actions.pipe(ofType(writingActions.flush, deskActions.closed));
-    return merge(settled, now).pipe(
+    const changes = actions.pipe(ofType(writingActions.changed, writingActions.replaced));
+    const now = actions.pipe(
+      ofType(
+        writingActions.flush,
+        writingActions.settled,
+        writingActions.overtaken,
+        // What could not be saved before, such as while nobody was signed in.
+        deskActions.folioArrived,
+        deskActions.rollArrived,
+        deskActions.closed,
+      ),
+    );
+    return merge(
+      changes.pipe(debounceTime(SAVE_AFTER)),
+      changes.pipe(auditTime(SAVE_AT_LEAST_EVERY)),
+      now,
+    ).pipe(
       concatMap(() =>
-        from(KINDS).pipe(
-          concatMap((kind) =>
-            store.select(writingFeature.selectWritingState).pipe(
+        store.select(writingFeature.selectAllDrafts).pipe(
+          take(1),
+          mergeMap((drafts) => from(drafts.map(({ id }) => id))),
+          concatMap((id) =>
+            store.select(writingFeature.selectDrafts).pipe(
               take(1),
-              mergeMap((state) => saveOne(api, state, kind)),
+              mergeMap(({ entities }) => saveOne(api, entities[id])),
             ),
           ),
         ),
@@ -85,20 +115,55 @@ export const save = createEffect(
   { functional: true },
 );
 
-function saveOne(api: Api, state: WritingState, kind: WritingKind): Observable<Action> {
-  const { folioId } = state;
-  const draft = state[kind];
-  if (!folioId || !draft || (draft.saved !== 'changed' && draft.saved !== 'failed')) return EMPTY;
-  const request = defer(() => {
-    if (kind === 'letter') return api.saveLetter(folioId, draft.version, state.letter!.value);
-    if (kind === 'note') return api.saveNote(folioId, draft.version, state.note!.value);
-    return api.saveFiling(folioId, draft.version, state.filing!.value);
-  });
+function saveOne(api: Api, draft: Draft | undefined): Observable<Action> {
+  if (!draft || (draft.saved !== 'changed' && draft.saved !== 'failed')) return EMPTY;
+  const { id, folioId, kind, name, version, content } = draft;
+  const request = defer(() => api.saveWriting(folioId, id, { kind, name, version, content } as SaveWriting));
   return concat(
-    of(writingActions.saving({ kind })),
+    of(writingActions.saving({ id })),
     request.pipe(
-      map(({ version }) => writingActions.saved({ kind, version })),
-      catchError((error: unknown) => of(writingActions.saveFailed({ kind, trouble: troubleOf(error) }))),
+      map((saved) =>
+        writingActions.saved({ folioId: saved.folioId, id: saved.writingId, version: saved.version }),
+      ),
+      catchError((error: unknown) => {
+        const trouble = troubleOf(error);
+        if (trouble.code !== 'changed-elsewhere') return of(writingActions.saveFailed({ id, trouble }));
+        return api.writing(folioId, id).pipe(
+          map((now) => writingActions.overtaken({ id, now })),
+          catchError((again: unknown) => of(writingActions.saveFailed({ id, trouble: troubleOf(again) }))),
+        );
+      }),
     ),
   );
 }
+
+/** What somebody decided where two changed the same; where theirs is taken one's own may be kept first, under a name. */
+export const settle = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(writingActions.settle),
+      concatLatestFrom(() => store.select(writingFeature.selectDrafts)),
+      exhaustMap(([{ id, take: choice }, { entities }]) => {
+        const draft = entities[id];
+        if (!draft) return EMPTY;
+        if (choice !== 'theirs, mine kept') return of(writingActions.settled({ id, take: choice }));
+        return api.keepCopy(draft.folioId, draft, `${draft.name}, my copy`).pipe(
+          map(() => writingActions.settled({ id, take: 'theirs' })),
+          // Then nothing is taken: the text stays on screen.
+          catchError((error: unknown) => of(deskActions.failed({ trouble: troubleOf(error) }))),
+        );
+      }),
+    ),
+  { functional: true },
+);
+
+/** Signing in again goes on with what was typed; it is saved as soon as it may be. */
+export const saveAfterSignIn = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(sessionActions.known),
+      filter(({ me }) => me.staff !== null),
+      map(() => writingActions.flush()),
+    ),
+  { functional: true },
+);

@@ -1,5 +1,15 @@
-import type { Folio, Proof } from '@scriptum/core/contract';
-import type { CoverNote, Field, Filing, Letter } from '@scriptum/core/template';
+import type { Folio, Proof, WritingNow } from '@scriptum/core/contract';
+import {
+  mergeContents,
+  templatesOf,
+  writingsOf,
+  type Field,
+  type Writing,
+  type WritingContent,
+  type WritingContents,
+  type WritingKind,
+} from '@scriptum/core/template';
+import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import {
   createActionGroup,
   createFeature,
@@ -11,29 +21,28 @@ import {
 } from '@ngrx/store';
 import type { Trouble } from '../api/api';
 import { deskActions } from './desk-actions';
+import { sessionActions } from './session';
 
-/** The three things of a folio that people write. */
-export interface Writings {
-  readonly letter: Letter;
-  readonly note: CoverNote;
-  readonly filing: Filing;
-}
-export type WritingKind = keyof Writings;
-
-interface Draft<T> {
-  readonly value: T;
-  /** The version on the server that this one comes from. */
-  readonly version: number;
-  readonly saved: 'saved' | 'changed' | 'saving' | 'failed';
-}
+/** A writing as it stands on screen, saved or not. */
+export type Draft = Writing & {
+  readonly folioId: string;
+  /** The content on the server that this one comes from; `version` is that one's. */
+  readonly base: WritingContent;
+  readonly saved: 'saved' | 'changed' | 'saving' | 'failed' | 'conflict';
+  /** The content that is on its way. */
+  readonly sent: WritingContent | null;
+  /** What somebody else wrote meanwhile, where both changed the same part. */
+  readonly theirs: WritingNow | null;
+};
 
 export interface WritingState {
   readonly folioId: string | null;
-  readonly letter: Draft<Letter> | null;
-  readonly note: Draft<CoverNote> | null;
-  readonly filing: Draft<Filing> | null;
+  /** Of the open folio, and of others what is not saved yet. */
+  readonly drafts: EntityState<Draft>;
   /** Counts arrivals from the server, so that editors know when to take the text anew. */
   readonly arrival: number;
+  /** Whose drafts these are, by email address. */
+  readonly owner: string | null;
   readonly trouble: Trouble | null;
   /** True while the paper is on screen; else none is typeset. */
   readonly proofShown: boolean;
@@ -44,12 +53,21 @@ export interface WritingState {
 export const writingActions = createActionGroup({
   source: 'Writing',
   events: {
-    Changed: props<{ change: Partial<Writings> }>(),
+    Changed: props<{ id: string; content: WritingContent }>(),
+    /** Another text takes its place, not by typing. */
+    Replaced: props<{ id: string; content: WritingContent }>(),
     /** Save now what has changed. */
     Flush: emptyProps(),
-    Saving: props<{ kind: WritingKind }>(),
-    Saved: props<{ kind: WritingKind; version: number }>(),
-    'Save Failed': props<{ kind: WritingKind; trouble: Trouble }>(),
+    Saving: props<{ id: string }>(),
+    Saved: props<{ folioId: string; id: string; version: number }>(),
+    'Save Failed': props<{ id: string; trouble: Trouble }>(),
+    /** The server has another version than the one that was changed. */
+    Overtaken: props<{ id: string; now: WritingNow }>(),
+    /** Somebody else changed it. */
+    Heard: props<{ id: string; now: WritingNow }>(),
+    /** What to do where both changed the same part. A copy of one's own was kept where `theirs` is taken by choice. */
+    Settle: props<{ id: string; take: 'mine' | 'theirs' | 'theirs, mine kept' }>(),
+    Settled: props<{ id: string; take: 'mine' | 'theirs' }>(),
     'Proof Shown': emptyProps(),
     'Proof Hidden': emptyProps(),
     'Proof Arrived': props<{ proof: Proof }>(),
@@ -57,40 +75,86 @@ export const writingActions = createActionGroup({
   },
 });
 
-const KINDS: readonly WritingKind[] = ['letter', 'note', 'filing'];
+const drafts = createEntityAdapter<Draft>();
 
 const start: WritingState = {
   folioId: null,
-  letter: null,
-  note: null,
-  filing: null,
+  drafts: drafts.getInitialState(),
   arrival: 0,
+  owner: null,
   trouble: null,
   proofShown: false,
   proof: null,
   proofTrouble: null,
 };
 
+const fresh = (folioId: string, writing: Writing): Draft => ({
+  ...writing,
+  folioId,
+  base: writing.content,
+  saved: 'saved',
+  sent: null,
+  theirs: null,
+});
+
+/** Takes in what the server has; what is not saved yet stays, with the other's changes in it where they go together. */
 function arrive(state: WritingState, folio: Folio): WritingState {
-  const same = state.folioId === folio.id;
+  const known = state.drafts.entities;
+  const mine = drafts.getSelectors().selectAll(state.drafts);
+  const here = folio.writings.map((writing): Draft => {
+    const draft = known[writing.id];
+    if (!draft || draft.saved === 'saved') return fresh(folio.id, writing);
+    // What is on its way is answered for by itself.
+    return draft.sent ? draft : overtake(draft, { writing, changedAt: '', changedBy: null });
+  });
+  const others = mine.filter(({ folioId, saved }) => folioId !== folio.id && saved !== 'saved');
   return {
+    ...state,
     folioId: folio.id,
-    letter: { value: folio.letter, version: folio.letterVersion, saved: 'saved' },
-    note: { value: folio.note, version: folio.noteVersion, saved: 'saved' },
-    filing: { value: folio.filing, version: folio.filingVersion, saved: 'saved' },
+    drafts: drafts.setAll([...here, ...others], state.drafts),
     arrival: state.arrival + 1,
     trouble: null,
-    proofShown: state.proofShown,
-    proof: same ? state.proof : null,
+    proof: state.folioId === folio.id ? state.proof : null,
     proofTrouble: null,
   };
 }
 
-const mark = (
-  state: WritingState,
-  kind: WritingKind,
-  change: { saved: Draft<unknown>['saved']; version?: number },
-): WritingState => (state[kind] ? { ...state, [kind]: { ...state[kind], ...change } } : state);
+/** Puts unsaved changes onto a later version, where both go together; else somebody has to look. */
+function overtake(draft: Draft, now: WritingNow): Draft {
+  const { writing } = now;
+  if (writing.version === draft.version) return settled({ ...draft, sent: null });
+  // What is on the server is what was sent: only the answer was lost.
+  if (draft.sent && same(draft.sent, writing.content))
+    return settled({ ...draft, version: writing.version, base: writing.content, sent: null });
+  const content = mergeContents(draft.base, draft.content, writing.content as WritingContent);
+  if (!content) return { ...draft, saved: 'conflict', sent: null, theirs: now };
+  return settled({
+    ...draft,
+    content,
+    version: writing.version,
+    base: writing.content,
+    sent: null,
+    theirs: null,
+  } as Draft);
+}
+
+const settled = (draft: Draft): Draft => ({
+  ...draft,
+  saved: same(draft.content, draft.base) ? 'saved' : 'changed',
+});
+
+const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
+
+const update = (state: WritingState, id: string, change: (draft: Draft) => Draft): WritingState => ({
+  ...state,
+  drafts: drafts.mapOne({ id, map: change }, state.drafts),
+});
+
+/** One word for all: what is least safe decides. */
+export const worstOf = (all: readonly Draft[]): Draft['saved'] =>
+  (['conflict', 'failed', 'changed', 'saving'] as const).find((state) =>
+    all.some(({ saved }) => saved === state),
+  ) ?? 'saved';
 
 export const writingFeature = createFeature({
   name: 'writing',
@@ -99,24 +163,62 @@ export const writingFeature = createFeature({
     on(deskActions.folioArrived, deskActions.rollArrived, (state, { folio }): WritingState =>
       arrive(state, folio),
     ),
-    on(writingActions.changed, (state, { change }): WritingState =>
-      KINDS.reduce<WritingState>((next, kind) => {
-        const draft = next[kind];
-        return change[kind] && draft
-          ? { ...next, [kind]: { ...draft, value: change[kind], saved: 'changed' } }
-          : next;
-      }, state),
+    on(writingActions.changed, (state, { id, content }): WritingState =>
+      update(state, id, (draft) => ({
+        ...draft,
+        content: content as never,
+        saved: draft.saved === 'conflict' ? 'conflict' : 'changed',
+      })),
     ),
-    on(writingActions.saving, (state, { kind }): WritingState => mark(state, kind, { saved: 'saving' })),
-    on(writingActions.saved, (state, { kind, version }): WritingState => ({
-      // What was typed while the save was under way is still to be saved.
-      ...mark(state, kind, { version, saved: state[kind]?.saved === 'saving' ? 'saved' : 'changed' }),
+    on(writingActions.replaced, (state, { id, content }): WritingState => ({
+      ...update(state, id, (draft) => ({ ...draft, content: content as never, saved: 'changed' })),
+      arrival: state.arrival + 1,
+    })),
+    on(writingActions.saving, (state, { id }): WritingState =>
+      update(state, id, (draft) => ({ ...draft, saved: 'saving', sent: draft.content })),
+    ),
+    on(writingActions.saved, (state, { folioId, id, version }): WritingState => ({
+      ...update(state, id, (draft) =>
+        draft.folioId === folioId && draft.sent && version > draft.version
+          ? // What was typed while the save was under way is still to be saved.
+            settled({ ...draft, version, base: draft.sent, sent: null })
+          : draft,
+      ),
       trouble: null,
     })),
-    on(writingActions.saveFailed, (state, { kind, trouble }): WritingState => ({
-      ...mark(state, kind, { saved: 'failed' }),
+    on(writingActions.saveFailed, (state, { id, trouble }): WritingState => ({
+      ...update(state, id, (draft) => ({ ...draft, saved: 'failed' })),
       trouble,
     })),
+    on(writingActions.overtaken, (state, { id, now }): WritingState => ({
+      ...update(state, id, (draft) => overtake(draft, now)),
+      arrival: state.arrival + 1,
+    })),
+    on(writingActions.heard, (state, { id, now }): WritingState => ({
+      ...update(state, id, (draft) =>
+        // While a save is under way its own answer says what is there.
+        (draft.sent && draft.saved !== 'failed') || now.writing.version <= draft.version
+          ? draft
+          : overtake(draft, now),
+      ),
+      arrival: state.arrival + 1,
+    })),
+    on(writingActions.settled, (state, { id, take }): WritingState => ({
+      ...update(state, id, (draft) => {
+        const writing = draft.theirs?.writing;
+        if (!writing) return draft;
+        const next = { ...draft, version: writing.version, base: writing.content, theirs: null, sent: null };
+        return settled(take === 'mine' ? next : ({ ...next, content: writing.content } as Draft));
+      }),
+      arrival: state.arrival + 1,
+      trouble: null,
+    })),
+    // Somebody else at this screen gets nothing of what the one before wrote.
+    on(sessionActions.known, (state, { me }): WritingState =>
+      me.staff === null || (state.owner !== null && state.owner !== me.staff.email)
+        ? start
+        : { ...state, owner: me.staff.email },
+    ),
     on(writingActions.proofShown, (state): WritingState => ({ ...state, proofShown: true })),
     // What is shown next may be of somebody else.
     on(writingActions.proofHidden, (state): WritingState => ({ ...state, proofShown: false, proof: null })),
@@ -130,18 +232,39 @@ export const writingFeature = createFeature({
       proofTrouble: trouble,
     })),
   ),
-  extraSelectors: ({ selectLetter, selectNote, selectFiling }) => ({
-    selectLetterValue: createSelector(selectLetter, (draft) => draft?.value ?? null),
-    selectNoteValue: createSelector(selectNote, (draft) => draft?.value ?? null),
-    selectFilingValue: createSelector(selectFiling, (draft) => draft?.value ?? null),
-    /** One word for all three: what is least safe decides. */
-    selectSaved: createSelector(selectLetter, selectNote, selectFiling, (...drafts) => {
-      const states = drafts.map((draft) => draft?.saved ?? 'saved');
-      return (['failed', 'changed', 'saving'] as const).find((state) => states.includes(state)) ?? 'saved';
-    }),
-  }),
+  extraSelectors: ({ selectFolioId, selectDrafts }) => {
+    const selectAllDrafts = createSelector(selectDrafts, drafts.getSelectors().selectAll);
+    const selectHere = createSelector(selectAllDrafts, selectFolioId, (all, folioId) =>
+      all.filter((draft) => draft.folioId === folioId),
+    );
+    const first = <Kind extends WritingKind>(kind: Kind) =>
+      createSelector(selectHere, (here) => writingsOf(here, kind)[0] ?? null);
+    const selectLetter = first('letter');
+    const selectNote = first('note');
+    const selectFiling = first('filing');
+    return {
+      selectAllDrafts,
+      selectHere,
+      selectLetter,
+      selectNote,
+      selectFiling,
+      selectTemplates: createSelector(selectHere, (here) => templatesOf(here)),
+      selectLetterValue: createSelector(selectLetter, (draft) => draft?.content ?? null),
+      selectNoteValue: createSelector(selectNote, (draft) => draft?.content ?? null),
+      selectFilingValue: createSelector(selectFiling, (draft) => draft?.content ?? null),
+      /** Also of other folios: it is the same person's work. */
+      selectSaved: createSelector(selectAllDrafts, worstOf),
+      /** The first of those that two people changed at once. */
+      selectConflict: createSelector(
+        selectHere,
+        (here) => here.find(({ theirs }) => theirs !== null) ?? null,
+      ),
+    };
+  },
 });
 
 /** The same fields with one of them filled by another column. */
 export const rematch = (fields: readonly Field[], fieldId: string, columnId: string | null): Field[] =>
   fields.map((field) => (field.id === fieldId ? { ...field, columnId } : field));
+
+export type { WritingContents };

@@ -49,7 +49,9 @@ interface DrawnRow {
 }
 
 /** The cell that is written in. */
-interface Editing extends Place {
+interface Editing {
+  readonly entryId: string;
+  readonly columnId: string;
   /** What the box began with: left as it was, it changes nothing. Null where a typed sign began it. */
   readonly before: string | null;
 }
@@ -89,6 +91,8 @@ export class RollGrid implements OnDestroy {
   private readonly scrolled = signal({ top: 0, left: 0, height: 600, width: 900 });
   protected readonly range = signal<Range>(one({ row: 0, column: 0 }));
   protected readonly editing = signal<Editing | null>(null);
+  /** What stands in the box, also once its row is not drawn any more. */
+  protected typed: string | null = null;
   /** The rows that were drawn last, to be drawn again where nothing changed. */
   private kept = new Map<number, DrawnRow>();
   private readonly observer = new ResizeObserver(() => this.measure());
@@ -191,6 +195,18 @@ export class RollGrid implements OnDestroy {
       this.activeColumn.emit(column?.id ?? null);
     });
     effect(() => this.choice.emit(this.shape()));
+    // Somebody else may take the entry or the column away that is written in.
+    effect(() => {
+      const [entries, columns] = [this.entries(), this.columns()];
+      untracked(() => {
+        const editing = this.editing();
+        if (!editing) return;
+        const there =
+          entries.some(({ id }) => id === editing.entryId) &&
+          columns.some(({ id }) => id === editing.columnId);
+        if (!there) this.commit();
+      });
+    });
   }
 
   ngOnDestroy(): void {
@@ -233,6 +249,16 @@ export class RollGrid implements OnDestroy {
     };
   }
 
+  /** True for the cell whose box is open. Rows and columns may move under it, so it is known by what it is. */
+  protected isWritten(row: number, column: number): boolean {
+    const editing = this.editing();
+    return (
+      editing !== null &&
+      editing.entryId === this.entries()[row]?.id &&
+      editing.columnId === this.columns()[column]?.id
+    );
+  }
+
   protected isIn(row: number, column: number): boolean {
     const { top, bottom, left, right } = this.shape();
     return row >= top && row <= bottom && column >= left && column <= right;
@@ -253,7 +279,7 @@ export class RollGrid implements OnDestroy {
   }
 
   protected down(event: MouseEvent, row: number, column: number): void {
-    if (this.editing()?.row === row && this.editing()?.column === column) return;
+    if (this.isWritten(row, column)) return;
     if (event.button === 2) this.go({ row, column });
     if (event.button !== 0) return;
     this.commit();
@@ -378,7 +404,11 @@ export class RollGrid implements OnDestroy {
     const about = columns[column];
     if (!entry || !about) return;
     this.range.set(one({ row, column }));
-    this.editing.set({ row, column, before: typing ? null : valueOf(entry, about.id) });
+    this.editing.set({
+      entryId: entry.id,
+      columnId: about.id,
+      before: typing ? null : valueOf(entry, about.id),
+    });
     // Drawn at once: the key that began the writing, and those right after it, go into the box by themselves.
     this.changes.detectChanges();
     const box = this.box()?.nativeElement;
@@ -408,6 +438,7 @@ export class RollGrid implements OnDestroy {
     } else if (event.key === 'Escape') {
       event.preventDefault();
       this.editing.set(null);
+      this.typed = null;
       this.focus();
     }
   }
@@ -415,13 +446,14 @@ export class RollGrid implements OnDestroy {
   /** Takes what was typed; nothing where it is what was there, or where nothing was typed. */
   protected commit(): void {
     const editing = this.editing();
-    const text = this.box()?.nativeElement.value;
+    const text = this.box()?.nativeElement.value ?? this.typed;
     this.editing.set(null);
-    if (!editing || text === undefined || text === editing.before) return;
-    const entry = this.entries()[editing.row];
-    const column = this.columns()[editing.column];
-    if (!entry || !column || valueOf(entry, column.id) === text) return;
-    this.wish.emit({ kind: 'cells', cells: [{ entryId: entry.id, columnId: column.id, text }] });
+    this.typed = null;
+    if (!editing || text === null || text === editing.before) return;
+    const { entryId, columnId } = editing;
+    const entry = this.entries().find(({ id }) => id === entryId);
+    if (entry && valueOf(entry, columnId) === text) return;
+    this.wish.emit({ kind: 'cells', cells: [{ entryId, columnId, text }] });
   }
 
   clear(): void {

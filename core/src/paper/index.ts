@@ -1,0 +1,1 @@
+export { canonical, planNames, planPapers, type NamedPapers, type PlannedPaper } from './plan.js';

@@ -1,0 +1,96 @@
+import fc from 'fast-check';
+import type { Entry, Roll } from '../roll/index.js';
+import { emptyLetter, type Filing, type TemplateWriting } from '../template/index.js';
+import { canonical, planNames, planPapers } from './index.js';
+
+const field = { id: 'f', name: 'Name', columnId: 'n' };
+const filing: Filing = { fields: [field], pattern: [{ type: 'field', attrs: { fieldId: 'f' } }] };
+const rollOf = (names: readonly string[]): Roll => ({
+  columns: [{ id: 'n', title: 'Name' }],
+  entries: names.map((n, position): Entry => ({ id: `e${position}`, position, values: { n } })),
+});
+const template = (id: string, name = id): TemplateWriting => ({
+  id,
+  kind: 'letter',
+  name,
+  place: 0,
+  version: 1,
+  content: {
+    ...emptyLetter(name),
+    fields: [field, { id: 'unused', name: 'Class', columnId: 'c' }],
+    body: {
+      type: 'doc',
+      content: [{ type: 'paragraph', content: [{ type: 'field', attrs: { fieldId: 'f' } }] }],
+    },
+  },
+});
+
+test('each entry has a paper for each template, in their order', () => {
+  const planned = planPapers(rollOf(['Ilse', 'Sam']), [template('a'), template('b')], filing);
+  expect(
+    planned.map(({ entry, templateId, place, fileName }) => [entry.id, templateId, place, fileName]),
+  ).toEqual([
+    ['e0', 'a', 0, 'Ilse.pdf'],
+    ['e0', 'b', 1, 'Ilse (2).pdf'],
+    ['e1', 'a', 0, 'Sam.pdf'],
+    ['e1', 'b', 1, 'Sam (2).pdf'],
+  ]);
+  expect(planned[0]!.values).toEqual({ f: 'Ilse' });
+});
+
+test('a paper keeps the name that it has while the pattern gives it', () => {
+  const templates = [template('a')];
+  const had = new Map([
+    ['e1', 'Sam.pdf'],
+    ['e2', 'Sam (7).pdf'],
+    ['e3', 'Old name.pdf'],
+  ]);
+  const names = planNames(rollOf(['Sam', 'Sam', 'Sam', 'Zoë']), templates, filing, (entryId) =>
+    had.get(entryId),
+  );
+  expect(names.flat()).toEqual(['Sam (2).pdf', 'Sam.pdf', 'Sam (7).pdf', 'Zoë.pdf']);
+});
+
+test('names stay unique whatever papers there are', () => {
+  const name = fc.constantFrom('Sam', 'sam', 'Zoë', '', 'Sam (2)', 'a/b');
+  fc.assert(
+    fc.property(fc.array(name, { maxLength: 8 }), fc.array(fc.option(name), { maxLength: 8 }), (all, had) => {
+      const kept = (entryId: string): string | undefined => {
+        const one = had[Number(entryId.slice(1))];
+        return one == null ? undefined : `${one}.pdf`;
+      };
+      const names = planNames(rollOf(all), [template('a')], filing, kept).flat();
+      expect(new Set(names.map((one) => one.toLowerCase())).size).toBe(names.length);
+      // Planned once more with those names, nothing changes.
+      const again = planNames(
+        rollOf(all),
+        [template('a')],
+        filing,
+        (entryId) => names[Number(entryId.slice(1))],
+      );
+      expect(again.flat()).toEqual(names);
+    }),
+  );
+});
+
+test('what is matched in a field that stands nowhere, or to which column, does not change the look', () => {
+  const [one] = planPapers(rollOf(['Ilse']), [template('a')], filing);
+  const other = template('a');
+  const fields = [
+    { ...field, columnId: 'n' },
+    { id: 'unused', name: 'X', columnId: null },
+  ];
+  const [two] = planPapers(
+    rollOf(['Ilse']),
+    [{ ...other, content: { ...other.content, fields } } as TemplateWriting],
+    filing,
+  );
+  expect(two!.look).toBe(one!.look);
+  expect(planPapers(rollOf(['Ilse']), [template('a', 'Other')], filing)[0]!.look).not.toBe(one!.look);
+});
+
+// RFC 8785, 3.2.3: the names of an object are sorted, at every depth; the order of a list counts.
+test('the order of keys does not count, that of lists does', () => {
+  expect(canonical({ b: [{ d: 1, c: 2 }], a: 0 })).toBe('{"a":0,"b":[{"c":2,"d":1}]}');
+  expect(canonical([2, 1])).not.toBe(canonical([1, 2]));
+});

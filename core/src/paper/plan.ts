@@ -1,0 +1,93 @@
+import { fillFields, type Values } from '../fill/index.js';
+import { filePath, namedFor, uniquePaths } from '../filing/index.js';
+import { learnerName, nameColumns, type Entry, type Roll } from '../roll/index.js';
+import { fieldsOf, type Filing, type Template, type TemplateWriting } from '../template/index.js';
+
+/** What an entry's paper would be made from, now. */
+export interface PlannedPaper {
+  readonly entry: Entry;
+  readonly templateId: string;
+  /** Its order among the papers of its entry. */
+  readonly place: number;
+  readonly learner: string;
+  readonly fileName: string;
+  readonly values: Values;
+  /** What is another one for this learner alone; null where nothing is. */
+  readonly changes: null;
+  /** All that its template says about how it looks, as text; one text for all papers of a template. */
+  readonly look: string;
+}
+
+/** A template as far as names of files need it. */
+export interface NamedTemplate {
+  readonly id: string;
+  readonly content: { readonly name: string };
+}
+
+/** The file names of papers that there are, which they keep while the pattern gives them. */
+export type NamedPapers = (entryId: string, templateId: string) => string | undefined;
+
+/**
+ * The file name of each entry's papers, in the order of the roll and of the templates; unique over the whole roll. A paper
+ * that there is keeps its name as long as the pattern gives it, so that a new namesake changes nobody else's.
+ *
+ * @returns a list for each entry, with a name for each template.
+ */
+export function planNames(
+  { entries }: Roll,
+  templates: readonly NamedTemplate[],
+  filing: Filing,
+  named: NamedPapers = () => undefined,
+): string[][] {
+  const count = templates.length;
+  const places = entries.flatMap((entry) => {
+    const path = filePath(filing, fillFields(filing.fields, entry));
+    return templates.map(({ id }) => {
+      const name = named(entry.id, id);
+      return { path, kept: name !== undefined && namedFor(name, path) ? name : undefined };
+    });
+  });
+  const names = uniquePaths(
+    places.map(({ path }) => path),
+    (index) => `${templates[index % count]!.content.name} ${Math.floor(index / count) + 1}`,
+    places.map(({ kept }) => kept),
+  );
+  return entries.map((_, n) => names.slice(n * count, (n + 1) * count));
+}
+
+/** Plans the papers of each entry, in the order of the roll and of the templates. */
+export function planPapers(
+  roll: Roll,
+  templates: readonly TemplateWriting[],
+  filing: Filing,
+  named?: NamedPapers,
+): PlannedPaper[] {
+  const nameIds = nameColumns(roll.columns);
+  const looks = templates.map(({ content }) => lookOf(content));
+  const names = planNames(roll, templates, filing, named);
+  return roll.entries.flatMap((entry, at) => {
+    const learner = learnerName(entry, nameIds).slice(0, 300);
+    return templates.map(({ id: templateId }, place): PlannedPaper => {
+      const { fields, look } = looks[place]!;
+      const values = fillFields(fields, entry);
+      const fileName = names[at]![place]!;
+      return { entry, templateId, place, learner, fileName, values, changes: null, look };
+    });
+  });
+}
+
+/** A template as it counts for its papers' looks: what is matched to what is in the values. */
+function lookOf(template: Template): { fields: Template['fields']; look: string } {
+  const used = new Set(fieldsOf(template));
+  const fields = template.fields.filter(({ id }) => used.has(id));
+  return { fields, look: canonical({ ...template, fields: fields.map(({ id }) => id) }) };
+}
+
+/** JSON in which the order of keys does not count (RFC 8785, 3.2.3), so that the same content is the same text. */
+export function canonical(value: unknown): string {
+  return JSON.stringify(value, (_, inner: unknown) =>
+    typeof inner === 'object' && inner !== null && !Array.isArray(inner)
+      ? Object.fromEntries(Object.entries(inner).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : inner,
+  );
+}

@@ -1,0 +1,93 @@
+import { z } from 'zod';
+import { type Field } from './field.js';
+import { CoverNote, Filing, Letter, Placed, type Template } from './letter.js';
+
+/** What people write in a folio, by kind. */
+export const WRITING_CONTENTS = { letter: Letter, placed: Placed, note: CoverNote, filing: Filing } as const;
+
+export const WritingKind = z.enum(['letter', 'placed', 'note', 'filing']);
+export type WritingKind = z.infer<typeof WritingKind>;
+export interface WritingContents {
+  letter: Letter;
+  placed: Placed;
+  note: CoverNote;
+  filing: Filing;
+}
+export type WritingContent = WritingContents[WritingKind];
+
+/** What a writing is called until people call it something else. */
+export const WRITING_NAMES: Readonly<Record<WritingKind, string>> = {
+  letter: 'Letter',
+  placed: 'Placed template',
+  note: 'Cover note',
+  filing: 'File names',
+};
+
+/**
+ * One thing that people write in a folio. Its version goes up with each save; `place` is its order among the others of
+ * its kind.
+ */
+export type Writing = {
+  [Kind in WritingKind]: {
+    readonly id: string;
+    readonly kind: Kind;
+    readonly name: string;
+    readonly place: number;
+    readonly version: number;
+    readonly content: WritingContents[Kind];
+  };
+}[WritingKind];
+
+/** The writings of one kind, in their order. */
+export const writingsOf = <T extends Writing, Kind extends WritingKind>(
+  writings: readonly T[],
+  kind: Kind,
+): Extract<T, { kind: Kind }>[] =>
+  writings
+    .filter((one): one is Extract<T, { kind: Kind }> => one.kind === kind)
+    .sort((a, b) => a.place - b.place);
+
+/** A writing that papers are made from. */
+export type TemplateWriting = Extract<Writing, { content: Template }>;
+
+/** The templates that papers are made from now, in their order: the first letter, until people can choose. */
+export const templatesOf = (writings: readonly Writing[]): TemplateWriting[] =>
+  writingsOf(writings, 'letter').slice(0, 1);
+
+/** Both people's changes to a writing, or null where they changed the same part of it. */
+export function mergeContents<T extends WritingContent>(base: T, mine: T, theirs: T): T | null {
+  const merged: Record<string, unknown> = {};
+  const [b, m, t] = [base, mine, theirs] as unknown as Record<string, unknown>[];
+  for (const part of new Set([...Object.keys(t!), ...Object.keys(m!)])) {
+    if (same(m![part], b![part])) merged[part] = t![part];
+    else if (same(t![part], b![part]) || same(m![part], t![part])) merged[part] = m![part];
+    else if (part !== 'fields') return null;
+    else {
+      const fields = mergeFields(b![part] as Field[], m![part] as Field[], t![part] as Field[]);
+      if (!fields) return null;
+      merged[part] = fields;
+    }
+  }
+  return merged as unknown as T;
+}
+
+/** Fields that one of the two added stay; one that both matched, each to another column, is nobody's to decide. */
+function mergeFields(
+  base: readonly Field[],
+  mine: readonly Field[],
+  theirs: readonly Field[],
+): Field[] | null {
+  const [before, own] = [base, mine].map((fields) => new Map(fields.map((field) => [field.id, field])));
+  const known = new Set(theirs.map(({ id }) => id));
+  const fields: Field[] = [];
+  for (const their of theirs) {
+    const [old, my] = [before!.get(their.id), own!.get(their.id)];
+    if (!my || same(my, old) || same(my, their)) fields.push(their);
+    else if (same(their, old)) fields.push(my);
+    else return null;
+  }
+  // A field that stands nowhere does no harm; one that is missing does.
+  return [...fields, ...mine.filter(({ id }) => !known.has(id))];
+}
+
+const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);

@@ -1,0 +1,45 @@
+import type { NamedPapers, PlannedPaper } from '@scriptum/core/paper';
+import { In, type EntityManager } from 'typeorm';
+import { PaperRow } from '../store/entities/register.js';
+import { lookHash } from './look-hash.js';
+
+/** States of a paper that stands for its entry now. */
+export const PRESENT = ['pressed', 'cleared', 'held', 'dispatched'] as const;
+
+/** The papers that stand for their entries now. */
+export interface PresentPapers {
+  readonly nameOf: NamedPapers;
+  /** True where the paper that there is would come out the same, under the same name. */
+  isUpToDate(planned: PlannedPaper): boolean;
+}
+
+export type MadePaper = Pick<PaperRow, 'entryId' | 'templateId' | 'lookHash' | 'fileName' | 'state'>;
+
+/** @param papers of one folio, in any state. */
+export function presentAmong(papers: readonly MadePaper[]): PresentPapers {
+  const key = (entryId: string, templateId: string): string => `${entryId} ${templateId}`;
+  const states: readonly string[] = PRESENT;
+  const made = new Map<string, MadePaper>();
+  for (const paper of papers)
+    if (states.includes(paper.state)) made.set(key(paper.entryId, paper.templateId), paper);
+  return {
+    nameOf: (entryId, templateId) => made.get(key(entryId, templateId))?.fileName,
+    isUpToDate(planned) {
+      const paper = made.get(key(planned.entry.id, planned.templateId));
+      return paper?.fileName === planned.fileName && paper.lookHash === lookHash(planned);
+    },
+  };
+}
+
+export async function presentPapers(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+): Promise<PresentPapers> {
+  return presentAmong(
+    await manager.find(PaperRow, {
+      select: { id: true, entryId: true, templateId: true, lookHash: true, fileName: true, state: true },
+      where: { schoolId, folioId, state: In([...PRESENT]) },
+    }),
+  );
+}

@@ -1,0 +1,43 @@
+import { Dialog } from '@angular/cdk/dialog';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { writingActions, writingFeature } from '../state/writing';
+import { Icon } from '../ui/icon';
+import { BothDialog, WHAT, whenOf, type BothAnswer } from './both-dialog';
+
+/** Says that somebody else changed the same text, and lets people see both versions and choose. */
+@Component({
+  selector: 'sc-overtaken-bar',
+  imports: [Icon],
+  template: `
+    @if (conflict()) {
+      <div role="alert" class="flex items-start gap-2 rounded border border-ochre bg-leaf px-3 py-2">
+        <sc-icon name="lucideCircleAlert" [size]="18" class="mt-0.5 shrink-0 text-ochre" />
+        <p class="grow">{{ sentence() }}</p>
+        <button type="button" class="btn shrink-0" (click)="look()">Look at both</button>
+      </div>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class OvertakenBar {
+  private readonly store = inject(Store);
+  private readonly dialog = inject(Dialog);
+  protected readonly conflict = this.store.selectSignal(writingFeature.selectConflict);
+  protected readonly sentence = computed(() => {
+    const draft = this.conflict();
+    if (!draft?.theirs) return '';
+    const { changedBy, changedAt } = draft.theirs;
+    return `${changedBy ?? 'Somebody else'} changed the ${WHAT[draft.kind]} ${whenOf(changedAt)}, in the same place as you. Yours is not saved yet.`;
+  });
+
+  protected look(): void {
+    const draft = this.conflict();
+    if (!draft) return;
+    this.dialog
+      .open<BothAnswer>(BothDialog, { data: draft, ariaLabelledBy: 'both-title' })
+      .closed.subscribe((take) => {
+        if (take) this.store.dispatch(writingActions.settle({ id: draft.id, take }));
+      });
+  }
+}
