@@ -278,7 +278,7 @@ async function warm(typesetter: Typesetter): Promise<void> {
 
 /** nodemailer alone: the same texts and files, on as many connections, to the same sink. */
 async function mailBare(running: Running, folio: Folio, port: number): Promise<number> {
-  const rows: { recipient: string; bytes: Buffer; fileName: string }[] = await running.database.query(
+  const rows: { bytes: Buffer; fileName: string }[] = await running.database.query(
     'SELECT p.fileName, b.bytes FROM paper p JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash WHERE p.folioId = ?',
     [folio.id],
   );

@@ -13,7 +13,7 @@ import { PaperRow } from '../store/entities/register.js';
 import { note } from '../store/events.js';
 import { findFolio } from '../store/folios.js';
 import type { Rolls } from '../roll/rolls.js';
-import { MessageRow } from '../store/entities/register.js';
+import { EnclosureRow, MessageRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { describeRun } from '../store/register.js';
 import { answer } from './call.js';
@@ -142,9 +142,10 @@ async function holdPapers(
   hold: boolean,
 ): Promise<void> {
   const ids = [...new Set(paperIds)];
+  const enclosed = await manager.findBy(EnclosureRow, { schoolId, folioId, paperId: In(ids) });
   const messages = await manager.find(MessageRow, {
     select: { id: true, state: true },
-    where: { schoolId, folioId, paperId: In(ids) },
+    where: { schoolId, folioId, id: In(enclosed.map(({ messageId }) => messageId)) },
     lock: { mode: 'pessimistic_write' },
   });
   const where = { schoolId, folioId, id: In(ids) };

@@ -1,34 +1,35 @@
 import type { DispatchPlan } from '@scriptum/core/contract';
 import { preflight } from '@scriptum/core/preflight';
-import { writeNote } from '@scriptum/core/note';
+import { writeNote, type WrittenNote } from '@scriptum/core/note';
 import { isIn, presentRoll } from '@scriptum/core/roll';
-import { planPapers } from '@scriptum/core/paper';
+import { canonical, planPapers } from '@scriptum/core/paper';
 import { templatesOf, type Writing } from '@scriptum/core/template';
 import { In, type EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
 import { AssetRow, type FolioRow } from '../store/entities/folio.js';
-import { MessageRow, PaperRow } from '../store/entities/register.js';
+import { EnclosureRow, PaperRow } from '../store/entities/register.js';
 import { findFolio, lockFolio } from '../store/folios.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { newId } from '../store/id.js';
 import { presentAmong } from '../press/present-papers.js';
 
-interface Candidate {
-  readonly paper: PaperRow;
-  readonly to: string;
+/** Papers that go together in one message. */
+interface Bundle {
+  readonly papers: readonly PaperRow[];
+  readonly recipients: readonly string[];
   readonly subject: string;
   readonly text: string;
   readonly html: string;
-  /** How many messages this entry has had for this template. */
+  /** How many messages its entries have had. */
   readonly before: number;
 }
 
 interface Sorted {
   readonly plan: DispatchPlan;
-  readonly first: Candidate[];
-  readonly again: Candidate[];
+  readonly first: Bundle[];
+  readonly again: Bundle[];
   /** The note that goes with them. */
   readonly cover: Writing;
 }
@@ -66,18 +67,18 @@ export async function queueDispatch(
   }
   const send = asked.again ? [...first, ...again] : first;
   const now = new Date();
-  const rows = send.map(({ paper, to, subject, text, html, before }) => {
+  const rows: unknown[][] = [];
+  const enclosures: unknown[][] = [];
+  for (const bundle of send) {
     const id = newId();
-    const sendKey = `${paper.entryId}.${paper.templateId}.${before}`;
-    return [
+    const { recipients, subject, text, html } = bundle;
+    rows.push([
       id,
       schoolId,
       folioId,
-      paper.entryId,
-      paper.id,
-      sendKey,
+      sendKeyOf(folioId, cover.id, bundle),
       `<${id}@${domain}>`,
-      to,
+      JSON.stringify(recipients),
       subject,
       text,
       html,
@@ -87,24 +88,48 @@ export async function queueDispatch(
       cover.version,
       now,
       now,
-    ];
-  });
+    ]);
+    for (const [place, paper] of bundle.papers.entries())
+      enclosures.push([id, paper.id, paper.entryId, cover.id, place, schoolId, folioId]);
+  }
   for (let from = 0; from < rows.length; from += 250)
     await manager.query(
-      `INSERT INTO message (id, schoolId, folioId, entryId, paperId, sendKey, messageId, recipient, subject, text, html, state, attempts,
+      `INSERT INTO message (id, schoolId, folioId, sendKey, messageId, recipients, subject, text, html, state, attempts,
          noteId, noteVersion, queuedAt, nextAttemptAt) VALUES ?`,
       [rows.slice(from, from + 250)],
+    );
+  for (let from = 0; from < enclosures.length; from += 1000)
+    await manager.query(
+      'INSERT INTO enclosure (messageId, paperId, entryId, noteId, place, schoolId, folioId) VALUES ?',
+      [enclosures.slice(from, from + 1000)],
     );
   if (send.length > 0) {
     await keepVersion(manager, schoolId, cover);
     await manager.update(
       PaperRow,
-      { schoolId, folioId, id: In(send.map(({ paper }) => paper.id)), state: 'pressed' },
+      {
+        schoolId,
+        folioId,
+        id: In(send.flatMap(({ papers }) => papers.map(({ id }) => id))),
+        state: 'pressed',
+      },
       { state: 'cleared' },
     );
   }
   return send.length;
 }
+
+/** What makes a message the same as another one: unique, so that none is queued twice. */
+const sendKeyOf = (folioId: string, noteId: string, { recipients, papers, before }: Bundle): string =>
+  sha256(
+    canonical([
+      folioId,
+      noteId,
+      [...recipients].sort(),
+      papers.map(({ entryId, templateId }) => `${entryId} ${templateId}`).sort(),
+      before,
+    ]),
+  );
 
 async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sorted> {
   const { schoolId, id: folioId } = folio;
@@ -143,13 +168,13 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
     },
     order: { position: 'ASC' },
   });
-  const messages = await manager.find(MessageRow, {
-    select: { id: true, entryId: true, paperId: true },
-    where: { schoolId, folioId },
-  });
-  const withMessage = new Set(messages.map((message) => message.paperId));
-  const before = new Map<string, number>();
-  for (const { entryId } of messages) before.set(entryId, (before.get(entryId) ?? 0) + 1);
+  const enclosures = await manager.findBy(EnclosureRow, { schoolId, folioId });
+  const enclosed = new Set(
+    enclosures.filter(({ noteId }) => noteId === null || noteId === cover.id).map(({ paperId }) => paperId),
+  );
+  const before = new Map<string, Set<string>>();
+  for (const { entryId, messageId } of enclosures)
+    before.set(entryId, (before.get(entryId) ?? new Set()).add(messageId));
   const present = presentAmong(papers);
   const current = new Map(
     planPapers(roll, templates, filing, present.nameOf)
@@ -158,14 +183,13 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   );
   const languages = new Map(templates.map(({ id, content }) => [id, content.language]));
 
-  const first: Candidate[] = [];
-  const again: Candidate[] = [];
+  const ready = new Map<string, Ready>();
   const noAddress: DispatchPlan['noAddress'] = [];
   let held = 0;
   let outOfDate = 0;
   for (const paper of papers) {
     const now = current.get(`${paper.entryId} ${paper.templateId}`);
-    if (!now || withMessage.has(paper.id)) continue;
+    if (!now || enclosed.has(paper.id)) continue;
     if (paper.state === 'held') {
       held++;
       continue;
@@ -178,34 +202,57 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
       });
       continue;
     }
-    // A paper that no longer says what the roll and the letter say must not leave.
+    // A paper that no longer says what the roll and the template say must not leave.
     if (!present.isUpToDate(now)) {
       outOfDate++;
       continue;
     }
-    const count = before.get(paper.entryId) ?? 0;
+    const one = ready.get(paper.entryId);
+    if (one) one.papers.push(paper);
+    else ready.set(paper.entryId, { papers: [paper], to: note.to.address, note });
+  }
+  const first: Bundle[] = [];
+  const again: Bundle[] = [];
+  for (const [entryId, { papers: together, to, note }] of ready) {
+    const count = before.get(entryId)?.size ?? 0;
     (count > 0 ? again : first).push({
-      paper,
-      to: note.to.address,
+      papers: together,
+      recipients: [to],
       subject: note.subject.slice(0, 1000),
       text: note.text,
       html: note.html,
       before: count,
     });
   }
-  const line = ({ paper, to }: Candidate): { paperId: string; learner: string; to: string } => ({
+  const lines = ({ papers: together, recipients }: Bundle) =>
+    together.map((paper) => ({ paper, to: recipients.join(', ') }));
+  const line = ({ paper, to }: { paper: PaperRow; to: string }) => ({
     paperId: paper.id,
     learner: paper.learner,
     to,
   });
   const plan = {
-    send: first.map((candidate) => ({ ...line(candidate), fileName: candidate.paper.fileName })),
-    again: again.map(line),
+    send: first
+      .flatMap(lines)
+      .map((candidate) => ({ ...line(candidate), fileName: candidate.paper.fileName })),
+    again: again.flatMap(lines).map(line),
     held,
     noAddress,
     outOfDate,
     blocked,
   };
-  const exact = [...first, ...again].map(({ paper, to, subject, html }) => [paper.id, to, subject, html]);
+  const exact = [...first, ...again].map(({ papers: together, recipients, subject, html }) => [
+    together.map(({ id }) => id),
+    recipients,
+    subject,
+    html,
+  ]);
   return { plan: { planId: sha256(JSON.stringify(exact)), ...plan }, first, again, cover };
+}
+
+/** Papers of one entry that may leave. */
+interface Ready {
+  readonly papers: PaperRow[];
+  readonly to: string;
+  readonly note: WrittenNote;
 }

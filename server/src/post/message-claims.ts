@@ -10,7 +10,7 @@ export type DueMessage = Pick<
   | 'schoolId'
   | 'folioId'
   | 'messageId'
-  | 'recipient'
+  | 'recipients'
   | 'subject'
   | 'text'
   | 'html'
@@ -19,21 +19,21 @@ export type DueMessage = Pick<
   | 'nextAttemptAt'
 >;
 
-/** A message that is due, with its file. */
+/** A message that is due, with its files in their order; one without bytes is not there any more. */
 export interface Due {
   readonly message: DueMessage;
-  readonly file: { readonly fileName: string; readonly bytes: Buffer } | undefined;
+  readonly files: readonly { readonly fileName: string; readonly bytes: Buffer | null }[];
 }
 
-/** What keeps a message that is due from leaving: its paper is held or replaced, its learner gets none, its account is broken. */
-const NOT_KEPT = `p.state IN ('pressed', 'cleared')
-  AND NOT EXISTS (SELECT 1 FROM entry e WHERE e.id = m.entryId AND (e.leftOut IS NOT NULL OR e.gone = 1))
+/** What keeps a message that is due from leaving: a paper is held or replaced, a learner gets none, its account is broken. */
+const NOT_KEPT = `NOT EXISTS (SELECT 1 FROM enclosure c JOIN paper p ON p.id = c.paperId LEFT JOIN entry e ON e.id = c.entryId
+    WHERE c.messageId = m.id AND (p.state NOT IN ('pressed', 'cleared') OR e.leftOut IS NOT NULL OR e.gone = 1))
   AND NOT EXISTS (SELECT 1 FROM mail_account a WHERE a.schoolId = m.schoolId AND a.nextAttemptAt > ${NOW})`;
 const MAY_LEAVE = `m.state IN ('queued', 'deferred') AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT}`;
 
 /** The first ones of a state in the order of an index, so that it costs the same however many wait. */
 const firstOf = (state: 'queued' | 'deferred', except: string): string =>
-  `(SELECT STRAIGHT_JOIN m.id, m.paperId FROM message m FORCE INDEX (message_due) JOIN paper p ON p.id = m.paperId
+  `(SELECT m.id FROM message m FORCE INDEX (message_due)
     WHERE m.state = '${state}' AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT} ${except}
     ORDER BY m.nextAttemptAt, m.id LIMIT ?)`;
 
@@ -51,17 +51,23 @@ export async function findDue(
 ): Promise<Due[]> {
   const exceptThese = except.length > 0 ? 'AND m.schoolId NOT IN (?)' : '';
   const some = [...(except.length > 0 ? [except] : []), most + skip];
-  const rows = await manager.query<(DueMessage & { fileName: string; bytes: Buffer | null })[]>(
-    `SELECT m.id, m.schoolId, m.folioId, m.messageId, m.recipient, m.subject, m.text, m.html, m.attempts, m.queuedAt,
-       m.nextAttemptAt, p.fileName, b.bytes
+  const rows = await manager.query<(Omit<DueMessage, 'recipients'> & { recipients: string })[]>(
+    `SELECT m.id, m.schoolId, m.folioId, m.messageId, m.recipients, m.subject, m.text, m.html, m.attempts, m.queuedAt,
+       m.nextAttemptAt
      FROM (${firstOf('queued', exceptThese)} UNION ALL ${firstOf('deferred', exceptThese)} LIMIT ? OFFSET ?) due
-     JOIN message m ON m.id = due.id JOIN paper p ON p.id = due.paperId
-     LEFT JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash`,
+     JOIN message m ON m.id = due.id`,
     [...some, ...some, most, skip],
   );
-  return rows.map(({ fileName, bytes, ...message }) => ({
-    message,
-    file: bytes ? { fileName, bytes } : undefined,
+  if (rows.length === 0) return [];
+  const enclosed = await manager.query<{ messageId: string; fileName: string; bytes: Buffer | null }[]>(
+    `SELECT c.messageId, p.fileName, b.bytes FROM enclosure c JOIN paper p ON p.id = c.paperId
+     LEFT JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash
+     WHERE c.messageId IN (?) ORDER BY c.messageId, c.place, c.paperId`,
+    [rows.map(({ id }) => id)],
+  );
+  return rows.map(({ recipients, ...message }) => ({
+    message: { ...message, recipients: JSON.parse(recipients) as string[] },
+    files: enclosed.filter(({ messageId }) => messageId === message.id),
   }));
 }
 
@@ -81,8 +87,7 @@ export async function takeMessages(
   const ids = due.map(({ message }) => message.id);
   const { affectedRows } = await again(() =>
     database.query<{ affectedRows: number }>(
-      `UPDATE message m JOIN paper p ON p.id = m.paperId
-       SET m.state = 'sending', m.claim = ?, m.claimedUntil = ${TERM_END}
+      `UPDATE message m SET m.state = 'sending', m.claim = ?, m.claimedUntil = ${TERM_END}
        WHERE m.id IN (?) AND ${MAY_LEAVE}`,
       [claim, microseconds(term), ids],
     ),

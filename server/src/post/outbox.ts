@@ -4,7 +4,7 @@ import type { FolioEvents } from '../folio-events.js';
 import { conflict, notFound } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
 import { School } from '../store/entities/people.js';
-import { MailAccountRow, MessageRow, PaperRow } from '../store/entities/register.js';
+import { EnclosureRow, MailAccountRow, MessageRow, PaperRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { putBackMessages, settleExpired, type Due } from './message-claims.js';
 import { recordOutcomes, type Outcome } from './record-outcomes.js';
@@ -86,13 +86,15 @@ export class Outbox {
     await inTransaction(this.database, async (manager) => {
       const message = await manager.findOneBy(MessageRow, { id: messageId, schoolId, folioId });
       if (!message) throw notFound('This message');
-      const paper = await manager.findOne(PaperRow, {
+      const enclosed = await manager.findBy(EnclosureRow, { messageId, schoolId });
+      const papers = await manager.find(PaperRow, {
         select: { id: true, state: true },
-        where: { id: message.paperId, schoolId },
+        where: { id: In(enclosed.map(({ paperId }) => paperId)), schoolId },
       });
-      if (paper?.state === 'held')
+      if (papers.some(({ state }) => state === 'held'))
         throw conflict('paper-held', 'The paper of this message is held. Clear it first, then send it.');
-      if (paper?.state !== 'pressed' && paper?.state !== 'cleared')
+      const stand = papers.filter(({ state }) => state === 'pressed' || state === 'cleared');
+      if (stand.length === 0 || stand.length < enclosed.length)
         throw conflict(
           'paper-replaced',
           'There is a newer paper for this learner. Send that one instead, from the list of who gets mail.',
@@ -138,8 +140,12 @@ export class Outbox {
   }
 
   /** @returns null where nothing was tried, because the database is away. */
-  private async deliver({ message, file }: Due): Promise<Delivery | null> {
-    if (!file) return { state: 'refused', answer: 'The paper is not there any more. Press it again.' };
+  private async deliver({ message, files }: Due): Promise<Delivery | null> {
+    const there = files.flatMap(({ fileName, bytes }) =>
+      bytes ? [{ name: fileName.split('/').at(-1)!, bytes }] : [],
+    );
+    if (there.length === 0 || there.length < files.length)
+      return { state: 'refused', answer: 'The paper is not there any more. Press it again.' };
     let known: { transport: MailTransport; school: string };
     try {
       known = await this.transportFor(message.schoolId);
@@ -149,12 +155,12 @@ export class Outbox {
     return known.transport.deliver({
       messageId: message.messageId,
       from: { name: known.school, address: this.options.from },
-      to: message.recipient,
+      to: message.recipients,
       subject: message.subject,
       text: message.text,
       html: message.html,
       date: message.queuedAt,
-      files: [{ name: file.fileName.split('/').at(-1)!, bytes: file.bytes }],
+      files: there,
     });
   }
 

@@ -51,7 +51,7 @@ const recordSent = (
   now: Date,
 ): Promise<unknown> =>
   database.query(
-    `UPDATE message m JOIN paper p ON p.id = m.paperId
+    `UPDATE message m LEFT JOIN enclosure c ON c.messageId = m.id LEFT JOIN paper p ON p.id = c.paperId
      SET m.state = 'sent', m.sentAt = ?, m.attempts = m.attempts + 1, m.answer = NULL, m.claim = NULL, m.claimedUntil = NULL,
          p.state = IF(p.state IN ('pressed', 'cleared', 'held'), 'dispatched', p.state)
      WHERE m.id IN (?) AND m.claim = ? AND m.state IN ('sending', 'unconfirmed')`,

@@ -6,7 +6,8 @@ export interface OutgoingMessage {
   /** With angle brackets. */
   readonly messageId: string;
   readonly from: { name: string; address: string };
-  readonly to: string;
+  /** Addresses. */
+  readonly to: readonly string[];
   readonly subject: string;
   readonly text: string;
   readonly html: string;
@@ -60,7 +61,7 @@ export class MailTransport {
       const info = await this.transporter.sendMail({
         messageId: message.messageId,
         from: message.from,
-        to: { name: '', address: message.to },
+        to: message.to.map((address) => ({ name: '', address })),
         subject: message.subject,
         text: message.text,
         html: message.html,

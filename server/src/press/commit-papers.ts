@@ -117,7 +117,11 @@ async function supersede(manager: EntityManager, earlier: readonly PaperRow[]): 
   if (earlier.length === 0) return;
   const ids = earlier.map(({ id }) => id);
   // What has not left shall not leave any more: a newer paper is there.
-  await manager.query("DELETE FROM message WHERE paperId IN (?) AND state IN ('queued', 'deferred')", [ids]);
+  await manager.query(
+    `DELETE m FROM message m JOIN enclosure c ON c.messageId = m.id
+     WHERE c.paperId IN (?) AND m.state IN ('queued', 'deferred')`,
+    [ids],
+  );
   await manager.update(PaperRow, { id: In(ids) }, { state: 'superseded' });
 }
 

@@ -3,7 +3,7 @@ import { SHEET_LIMITS } from '@scriptum/core/table';
 import { In, QueryFailedError, type EntityManager } from 'typeorm';
 import { conflict, fromProblem } from '../refusal.js';
 import { EntryRow, type FolioRow } from '../store/entities/folio.js';
-import { MessageRow, PaperRow } from '../store/entities/register.js';
+import { EnclosureRow, PaperRow } from '../store/entities/register.js';
 import { lockFolio } from '../store/folios.js';
 import { addEntries, changeRoll, keepEntries, loadEntries, loadRoll } from '../store/rolls.js';
 
@@ -65,7 +65,7 @@ async function takeAway(
   for (let from = 0; from < entries.length; from += 1000) {
     const ids = In(entries.slice(from, from + 1000).map(({ id }) => id));
     const where = { folioId, schoolId, entryId: ids };
-    if ((await manager.existsBy(PaperRow, where)) || (await manager.existsBy(MessageRow, where)))
+    if ((await manager.existsBy(PaperRow, where)) || (await manager.existsBy(EnclosureRow, where)))
       throw conflict(
         'entry-has-paper',
         'Papers were made for some of these entries, so they stay in the roll. Leave them out instead.',

@@ -4,7 +4,7 @@ import { planPapers } from '@scriptum/core/paper';
 import { templatesOf } from '@scriptum/core/template';
 import { presentAmong, type MadePaper } from '../press/present-papers.js';
 import { EntryRow } from './entities/folio.js';
-import { MailAccountRow, MessageRow, PaperRow, PressRunRow } from './entities/register.js';
+import { EnclosureRow, MailAccountRow, MessageRow, PaperRow, PressRunRow } from './entities/register.js';
 import { findFolio } from './folios.js';
 import { firstWriting, loadWritings } from './writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
@@ -17,7 +17,7 @@ export async function loadRegister(
 ): Promise<Register> {
   const { manager } = database;
   await findFolio(manager, schoolId, folioId);
-  const [papers, messages, run, account, leftOut] = await Promise.all([
+  const [papers, messages, enclosures, run, account, leftOut] = await Promise.all([
     manager
       .createQueryBuilder(PaperRow, 'p')
       .select([
@@ -39,9 +39,11 @@ export async function loadRegister(
       .addOrderBy('p.pressedAt', 'DESC')
       .getMany(),
     manager.find(MessageRow, {
-      select: { id: true, paperId: true, recipient: true, state: true, answer: true, sentAt: true },
+      select: { id: true, recipients: true, state: true, answer: true, sentAt: true },
       where: { schoolId, folioId },
+      order: { queuedAt: 'ASC' },
     }),
+    manager.findBy(EnclosureRow, { schoolId, folioId }),
     latestRun(manager, schoolId, folioId),
     manager.findOneBy(MailAccountRow, { schoolId }),
     manager.find(EntryRow, {
@@ -53,11 +55,17 @@ export async function loadRegister(
     }),
   ]);
   const current = await upToDate(manager, schoolId, folioId, papers);
-  const messageOf = new Map(messages.map((message) => [message.paperId, message]));
+  const papersOf = new Map<string, string[]>();
+  for (const { messageId, paperId } of enclosures)
+    papersOf.set(messageId, [...(papersOf.get(messageId) ?? []), paperId]);
+  // The last message with a paper tells how it is with that paper.
+  const messageOf = new Map(
+    messages.flatMap((message) => (papersOf.get(message.id) ?? []).map((paperId) => [paperId, message])),
+  );
   return {
     papers: papers.map((paper) => paperLine(paper, messageOf.get(paper.id), current)),
     run,
-    dispatch: progress(messages, papers, new Set(leftOut.map(({ id }) => id)), account),
+    dispatch: progress(messages, papersOf, papers, new Set(leftOut.map(({ id }) => id)), account),
   };
 }
 
@@ -106,7 +114,7 @@ function paperLine(
     message: message
       ? {
           id: message.id,
-          to: message.recipient,
+          to: message.recipients.join(', '),
           state: message.state,
           answer: message.answer,
           sentAt: message.sentAt?.toISOString() ?? null,
@@ -117,6 +125,7 @@ function paperLine(
 
 function progress(
   messages: readonly MessageRow[],
+  papersOf: ReadonlyMap<string, readonly string[]>,
   papers: readonly PaperRow[],
   leftOut: ReadonlySet<string>,
   account: MailAccountRow | null,
@@ -134,7 +143,9 @@ function progress(
     refused: count('refused'),
     unconfirmed: count('unconfirmed'),
     keptBack: messages.filter(
-      ({ paperId, state }) => (state === 'queued' || state === 'deferred') && keptBack.has(paperId),
+      ({ id, state }) =>
+        (state === 'queued' || state === 'deferred') &&
+        (papersOf.get(id) ?? []).some((paperId) => keptBack.has(paperId)),
     ).length,
     fault: account && {
       answer: account.fault,

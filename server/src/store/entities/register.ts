@@ -1,6 +1,6 @@
 import type { MessageState, PaperState } from '@scriptum/core/contract';
 import type { Values } from '@scriptum/core/fill';
-import { Column, Entity } from 'typeorm';
+import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
 
 @Entity('press_run')
@@ -44,19 +44,18 @@ export class PaperRow {
   @InstantColumn({ nullable: true }) pressedAt!: Date | null;
 }
 
-/** One email with one paper. */
+/** One email, with the papers in it (`EnclosureRow`). */
 @Entity('message')
 export class MessageRow {
   @IdKey() id!: string;
   @IdColumn() schoolId!: string;
   @IdColumn() folioId!: string;
-  @IdColumn() entryId!: string;
-  @IdColumn() paperId!: string;
-  /** Unique: entry, template and how many times it was asked for. */
+  /** Unique: folio, note, recipients, papers by entry and template, and how many times it was asked for. */
   @Column({ type: 'varchar', length: 120 }) sendKey!: string;
   /** The stable Message-ID, with its angle brackets. */
   @Column({ type: 'varchar', length: 200 }) messageId!: string;
-  @Column({ type: 'varchar', length: 320 }) recipient!: string;
+  /** Addresses. */
+  @JsonColumn() recipients!: string[];
   @Column({ type: 'varchar', length: 1000 }) subject!: string;
   @Column({ type: 'longtext' }) text!: string;
   @Column({ type: 'longtext' }) html!: string;
@@ -72,6 +71,19 @@ export class MessageRow {
   /** What names the taking under which it is being sent, and until when that holds (see claims). */
   @IdColumn({ nullable: true, select: false }) claim?: string | null;
   @InstantColumn({ nullable: true, select: false }) claimedUntil?: Date | null;
+}
+
+/** One paper in a message. A paper goes out once with each note. */
+@Entity('enclosure')
+export class EnclosureRow {
+  @PrimaryColumn({ type: 'varchar', length: 40 }) messageId!: string;
+  @PrimaryColumn({ type: 'varchar', length: 40 }) paperId!: string;
+  @IdColumn() entryId!: string;
+  @IdColumn({ nullable: true }) noteId!: string | null;
+  /** Its order in the message. */
+  @Column({ type: 'int' }) place!: number;
+  @IdColumn() schoolId!: string;
+  @IdColumn() folioId!: string;
 }
 
 /** Why a school's mail does not go out at all just now: its mail account does not work. */
