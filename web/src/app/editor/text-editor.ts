@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  computed,
   CSP_NONCE,
   effect,
   type ElementRef,
@@ -23,7 +24,9 @@ import { TextSelection } from '@tiptap/pm/state';
 import { StarterKit } from '@tiptap/starter-kit';
 import { ChipSource } from './chip-source';
 import { FieldNode } from './field-node';
-import { PictureNode } from './picture-node';
+import { applyFormat, readFormatting, type Format } from './formatting';
+import { KeptEditors, type EditorListener, type KeptEditor } from './kept-editors';
+import { PictureNode, type PictureAttrs } from './picture-node';
 
 /** One line: Enter does nothing, and pasted text loses its line ends. */
 const OneLine = Extension.create({
@@ -46,6 +49,8 @@ export type EditorForm = 'letter' | 'note' | 'line';
 export class TextEditor implements OnDestroy {
   readonly form = input.required<EditorForm>();
   readonly label = input.required<string>();
+  /** Names the text, so that its history is still there when it is shown again; null where it need not be. */
+  readonly of = input<string | null>(null);
   readonly hint = input('');
   readonly value = input.required<FlowText | LineText>();
   readonly arrival = input.required<number>();
@@ -60,18 +65,27 @@ export class TextEditor implements OnDestroy {
   readonly files = output<File[]>();
   readonly focused = output<void>();
 
-  /** Counts transactions, so that a toolbar can follow the selection. */
-  readonly beat = signal(0);
-  editor: Editor | null = null;
-
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
   private readonly nonce = inject(CSP_NONCE, { optional: true });
-  private readonly faces = new ChipSource();
+  private readonly editors = inject(KeptEditors);
+  private kept: KeptEditor | null = null;
+  private keptAs: string | null = null;
+  /** Counts transactions. */
+  private readonly beat = signal(0);
   private taken = -1;
+
+  /** How the text at the caret is set; null as long as there is no editor. */
+  readonly formatting = computed(() => {
+    this.beat();
+    return this.kept && readFormatting(this.kept.editor);
+  });
 
   constructor() {
     afterNextRender(() => this.make());
-    effect(() => this.faces.set(this.fields(), this.columns(), this.entry(), this.chips() === 'names'));
+    effect(() => {
+      this.beat();
+      this.kept?.chips.set(this.fields(), this.columns(), this.entry(), this.chips() === 'names');
+    });
     effect(() => {
       const arrival = this.arrival();
       this.beat();
@@ -80,18 +94,60 @@ export class TextEditor implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    this.editor?.destroy();
+    if (this.kept) this.editors.putAway(this.keptAs, this.kept);
+    this.kept = null;
+  }
+
+  format(format: Format): void {
+    if (this.kept) applyFormat(this.kept.editor, format);
   }
 
   insertField(fieldId: string): void {
-    this.editor?.chain().focus().insertField(fieldId).run();
+    this.kept?.editor.chain().focus().insertField(fieldId).run();
+  }
+
+  insertText(text: string): void {
+    this.kept?.editor.chain().focus().insertContent(text).run();
+  }
+
+  insertPicture(picture: PictureAttrs): void {
+    this.kept?.editor.chain().focus().insertPicture(picture).run();
   }
 
   private make(): void {
-    const line = this.form() === 'line';
     this.taken = this.arrival();
-    this.editor = new Editor({
-      element: this.host().nativeElement,
+    this.keptAs = this.of();
+    const fresh = (): KeptEditor => this.newEditor();
+    this.kept = this.keptAs === null ? fresh() : this.editors.take(this.keptAs, fresh);
+    this.kept.listener = {
+      changed: () => this.changed.emit(this.read()),
+      moved: () => {
+        this.markBlank();
+        this.beat.update((n) => n + 1);
+      },
+      focused: () => this.focused.emit(),
+      files: (files) => this.takeFiles(files),
+      pictureUrl: (asset) => this.pictureUrl()(asset),
+    };
+    this.host().nativeElement.append(this.kept.element);
+    this.kept.chips.set(this.fields(), this.columns(), this.entry(), this.chips() === 'names');
+    // What came from the server while it was put away.
+    this.follow();
+    this.caretIntoText();
+    this.markBlank();
+    this.beat.update((n) => n + 1);
+  }
+
+  private newEditor(): KeptEditor {
+    const form = this.form();
+    const line = form === 'line';
+    const element = document.createElement('div');
+    element.className = 'h-full';
+    const chips = new ChipSource();
+    const listener = (): EditorListener | null => made?.listener ?? null;
+    let made: KeptEditor | null = null;
+    const editor = new Editor({
+      element,
       injectNonce: this.nonce ?? undefined,
       content: this.content(),
       extensions: [
@@ -101,7 +157,7 @@ export class TextEditor implements OnDestroy {
           orderedList: line ? false : {},
           listItem: line ? false : {},
           listKeymap: line ? false : {},
-          horizontalRule: this.form() === 'letter' ? {} : false,
+          horizontalRule: form === 'letter' ? {} : false,
           hardBreak: line ? false : {},
           bold: line ? false : {},
           italic: line ? false : {},
@@ -119,10 +175,10 @@ export class TextEditor implements OnDestroy {
               TextAlign.configure({ types: ['heading', 'paragraph'] }),
               TextStyleKit.configure({ backgroundColor: false, fontFamily: false, lineHeight: false }),
             ]),
-        ...(this.form() === 'letter'
-          ? [PictureNode.configure({ urlOf: (asset) => this.pictureUrl()(asset) })]
+        ...(form === 'letter'
+          ? [PictureNode.configure({ urlOf: (asset) => listener()?.pictureUrl(asset) ?? '' })]
           : []),
-        FieldNode.configure({ faces: this.faces }),
+        FieldNode.configure({ faces: chips }),
       ],
       editorProps: {
         attributes: {
@@ -131,38 +187,51 @@ export class TextEditor implements OnDestroy {
           'aria-multiline': String(!line),
           spellcheck: 'true',
         },
-        handleDrop: (_view, event) => this.takeFiles((event as DragEvent).dataTransfer?.files),
-        handlePaste: (_view, event) => this.takeFiles(event.clipboardData?.files),
+        handleDrop: (_view, event) => listener()?.files((event as DragEvent).dataTransfer?.files) ?? false,
+        handlePaste: (_view, event) => listener()?.files(event.clipboardData?.files) ?? false,
         // A line end in pasted text would make a second paragraph.
         transformPastedText: (text) => (line ? text.replace(/\s*\r?\n\s*/g, ' ') : text),
       },
-      onUpdate: () => this.changed.emit(this.read()),
-      onTransaction: () => {
-        this.markBlank();
-        this.beat.update((n) => n + 1);
-      },
-      onFocus: () => this.focused.emit(),
+      onUpdate: () => listener()?.changed(),
+      onTransaction: () => listener()?.moved(),
+      onFocus: () => listener()?.focused(),
     });
-    this.caretIntoText();
-    this.markBlank();
-    this.beat.update((n) => n + 1);
+    return (made = { editor, chips, element, listener: null });
   }
 
   /** Where a picture comes first it would be selected; people want to write. */
   private caretIntoText(): void {
-    const { state, view } = this.editor!;
+    const { state, view } = this.kept!.editor;
+    if (state.selection instanceof TextSelection) return;
     const first = TextSelection.findFrom(state.doc.resolve(0), 1, true);
     if (first) view.dispatch(state.tr.setSelection(first).setMeta('addToHistory', false));
   }
 
-  /** Takes the text from outside where it came anew from the server and is another. */
+  /** Takes the text from outside where it came anew from the server. */
   private take(arrival: number): void {
-    if (!this.editor || arrival === this.taken) return;
+    if (!this.kept || arrival === this.taken) return;
     this.taken = arrival;
-    const content = this.content();
-    if (JSON.stringify(this.read()) === JSON.stringify(this.value())) return;
-    this.editor.commands.setContent(content, { emitUpdate: false });
-    this.caretIntoText();
+    this.follow();
+  }
+
+  /**
+   * Changes what is other than in the text from outside, and nothing else: the caret stays where it is, and what was typed
+   * here can still be undone, without what others wrote.
+   */
+  private follow(): void {
+    const { state, view, schema } = this.kept!.editor;
+    const next = schema.nodeFromJSON(this.content());
+    const start = state.doc.content.findDiffStart(next.content);
+    const ends = state.doc.content.findDiffEnd(next.content);
+    if (start === null || !ends) return;
+    // Where the same signs stand at both sides of the change, the ends may lie before its start.
+    const overlap = Math.max(0, start - Math.min(ends.a, ends.b));
+    view.dispatch(
+      state.tr
+        .replace(start, ends.a + overlap, next.slice(start, ends.b + overlap))
+        .setMeta('addToHistory', false)
+        .setMeta('preventUpdate', true),
+    );
   }
 
   private content(): JSONContent {
@@ -173,15 +242,16 @@ export class TextEditor implements OnDestroy {
   }
 
   private read(): FlowText | LineText {
-    const json = this.editor!.getJSON();
+    const json = this.kept!.editor.getJSON();
     if (this.form() !== 'line') return json as unknown as FlowText;
     return (json.content?.[0]?.content ?? []) as unknown as LineText;
   }
 
   private markBlank(): void {
-    const dom = this.editor?.view.dom as HTMLElement | undefined;
-    if (!dom || !this.editor) return;
-    dom.classList.toggle('blank', this.editor.isEmpty);
+    const { editor } = this.kept ?? {};
+    const dom = editor?.view.dom as HTMLElement | undefined;
+    if (!dom || !editor) return;
+    dom.classList.toggle('blank', editor.isEmpty);
     dom.dataset['hint'] = this.hint();
   }
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { Icon } from '../ui/icon';
 import { NumberBox } from '../ui/number-box';
 import type { ICONS } from '../ui/icons';
-import type { Editor } from '@tiptap/core';
+import type { Format, TextSide, Toggle } from './formatting';
 import type { TextEditor } from './text-editor';
 
 const COLOURS = [
@@ -33,40 +33,22 @@ const SIZES = [
   '48pt',
 ];
 
-type Side = 'left' | 'center' | 'right' | 'justify';
-
 interface Tool {
+  readonly toggle: Toggle;
   readonly name: string;
   readonly icon: keyof typeof ICONS;
-  readonly isOn: (editor: Editor) => boolean;
-  readonly work: (chain: ReturnType<Editor['chain']>) => ReturnType<Editor['chain']>;
 }
 
 const MARKS: readonly Tool[] = [
-  { name: 'Bold', icon: 'lucideBold', isOn: (e) => e.isActive('bold'), work: (c) => c.toggleBold() },
-  { name: 'Italic', icon: 'lucideItalic', isOn: (e) => e.isActive('italic'), work: (c) => c.toggleItalic() },
-  {
-    name: 'Underline',
-    icon: 'lucideUnderline',
-    isOn: (e) => e.isActive('underline'),
-    work: (c) => c.toggleUnderline(),
-  },
+  { toggle: 'bold', name: 'Bold', icon: 'lucideBold' },
+  { toggle: 'italic', name: 'Italic', icon: 'lucideItalic' },
+  { toggle: 'underline', name: 'Underline', icon: 'lucideUnderline' },
 ];
 const LISTS: readonly Tool[] = [
-  {
-    name: 'Bullet list',
-    icon: 'lucideList',
-    isOn: (e) => e.isActive('bulletList'),
-    work: (c) => c.toggleBulletList(),
-  },
-  {
-    name: 'Numbered list',
-    icon: 'lucideListOrdered',
-    isOn: (e) => e.isActive('orderedList'),
-    work: (c) => c.toggleOrderedList(),
-  },
+  { toggle: 'bulletList', name: 'Bullet list', icon: 'lucideList' },
+  { toggle: 'orderedList', name: 'Numbered list', icon: 'lucideListOrdered' },
 ];
-const SIDES: readonly { side: Side; name: string; icon: keyof typeof ICONS }[] = [
+const SIDES: readonly { side: TextSide; name: string; icon: keyof typeof ICONS }[] = [
   { side: 'left', name: 'Align left', icon: 'lucideAlignLeft' },
   { side: 'center', name: 'Centre', icon: 'lucideAlignCenter' },
   { side: 'right', name: 'Align right', icon: 'lucideAlignRight' },
@@ -100,64 +82,18 @@ export class Toolbar {
   protected readonly sizes = SIZES;
   protected readonly groups = [MARKS, LISTS];
   protected readonly sides = SIDES;
-  protected readonly state = computed(() => {
-    const source = this.source();
-    source.beat();
-    const { editor } = source;
-    if (!editor) return null;
-    const style = editor.getAttributes('textStyle') as { color?: string | null; fontSize?: string | null };
-    const level = [1, 2, 3].find((n) => editor.isActive('heading', { level: n }));
-    const align =
-      (['center', 'right', 'justify'] as const).find((side) => editor.isActive({ textAlign: side })) ??
-      'left';
-    return {
-      block: level ? `h${level}` : 'p',
-      on: new Set([...MARKS, ...LISTS].filter((tool) => tool.isOn(editor))),
-      colour: (style.color ?? '').toUpperCase(),
-      size: style.fontSize ?? '',
-      align,
-      picture: editor.isActive('picture')
-        ? (editor.getAttributes('picture') as { width: number; align: string; alt: string })
-        : null,
-      undo: editor.can().undo(),
-      redo: editor.can().redo(),
-    };
-  });
+  protected readonly state = computed(() => this.source().formatting());
 
-  protected do(work: (chain: ReturnType<Editor['chain']>) => ReturnType<Editor['chain']>): void {
-    const { editor } = this.source();
-    if (editor) work(editor.chain().focus()).run();
+  protected do(format: Format): void {
+    this.source().format(format);
   }
 
-  protected setBlock(kind: string): void {
-    this.do((chain) =>
-      kind === 'p' ? chain.setParagraph() : chain.setHeading({ level: Number(kind.slice(1)) as 1 | 2 | 3 }),
-    );
-  }
-
-  protected setColour(colour: string): void {
-    this.do((chain) => (colour ? chain.setColor(colour) : chain.unsetColor()));
-  }
-
-  protected setSize(size: string): void {
-    this.do((chain) => (size ? chain.setFontSize(size) : chain.unsetFontSize()));
-  }
-
-  protected setAlign(side: Side): void {
-    if (this.state()?.picture) {
-      if (side !== 'justify') this.setPicture({ align: side });
-    } else this.do((chain) => chain.setTextAlign(side));
-  }
-
-  protected setPicture(change: { width?: number; align?: string; alt?: string }): void {
-    this.source().editor?.chain().updateAttributes('picture', change).run();
+  protected setAlign(align: TextSide): void {
+    if (!this.state()?.picture) this.do({ align });
+    else if (align !== 'justify') this.do({ picture: { align } });
   }
 
   protected readonly text = String;
-
-  protected setWidth(width: number): void {
-    this.setPicture({ width });
-  }
 
   protected choosePicture(target: EventTarget | null): void {
     const element = target as HTMLInputElement;

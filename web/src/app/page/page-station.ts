@@ -1,21 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import type { Column } from '@scriptum/core/table';
-import {
-  fieldForColumn,
-  fieldsUsed,
-  type FlowText,
-  type Letter,
-  type LineText,
-} from '@scriptum/core/template';
-import { Store } from '@ngrx/store';
+import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/template';
 import { Api, troubleOf } from '../api/api';
-import { newId } from '../editor/new-id';
-import { TextEditor } from '../editor/text-editor';
-import { Toolbar } from '../editor/toolbar';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';
+import { TextEditor } from '../editor/text-editor';
+import { Toolbar } from '../editor/toolbar';
+import { WritingEditor } from '../editor/writing-editor';
 import { deskActions, deskFeature } from '../state/desk';
-import { rematch, writingActions, writingFeature } from '../state/writing';
+import { writingFeature } from '../state/writing';
 import { FieldsMargin } from './fields-margin';
 import { PageSetupForm } from './page-setup-form';
 import { ProofView } from './proof-view';
@@ -28,44 +20,22 @@ import { ProofView } from './proof-view';
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class PageStation {
-  private readonly store = inject(Store);
+export class PageStation extends WritingEditor<'letter'> {
   private readonly api = inject(Api);
   protected readonly editor = viewChild(TextEditor);
   protected readonly draft = this.store.selectSignal(writingFeature.selectLetter);
-  protected readonly letter = this.store.selectSignal(writingFeature.selectLetterValue);
-  protected readonly arrival = this.store.selectSignal(writingFeature.selectArrival);
-  protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
-  protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
-  protected readonly used = computed(() => (this.letter() ? fieldsUsed(this.letter()!.body) : []));
+  protected readonly used = computed(() => (this.content() ? fieldsUsed(this.content()!.body) : []));
   protected readonly pictureUrl = (asset: string): string =>
     `/api/folios/${this.folio()?.id}/assets/${asset}`;
   protected readonly adding = signal(false);
 
-  protected change(part: Partial<Letter>): void {
-    const draft = this.draft();
-    if (draft)
-      this.store.dispatch(writingActions.changed({ id: draft.id, content: { ...draft.content, ...part } }));
+  protected target(): TextEditor | undefined {
+    return this.editor();
   }
 
   protected setBody(body: FlowText | LineText): void {
     if ('content' in body) this.change({ body });
-  }
-
-  protected put(column: Column): void {
-    const letter = this.letter();
-    const editor = this.editor();
-    if (!letter || !editor) return;
-    const { fields, field } = fieldForColumn(letter.fields, column, newId);
-    if (fields.length > letter.fields.length) this.change({ fields });
-    // The chip looks its field up; it is there after this turn.
-    queueMicrotask(() => editor.insertField(field.id));
-  }
-
-  protected rematch({ fieldId, columnId }: { fieldId: string; columnId: string | null }): void {
-    const letter = this.letter();
-    if (letter) this.change({ fields: rematch(letter.fields, fieldId, columnId) });
   }
 
   protected addPictures(files: readonly File[]): void {
@@ -78,11 +48,7 @@ export class PageStation {
         this.adding.set(false);
         this.store.dispatch(deskActions.pictureAdded({ picture }));
         const alt = picture.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ');
-        this.editor()
-          ?.editor?.chain()
-          .focus()
-          .insertPicture({ asset: picture.id, width: 60, align: 'left', alt })
-          .run();
+        this.editor()?.insertPicture({ asset: picture.id, width: 60, align: 'left', alt });
       },
       error: (error: unknown) => {
         this.adding.set(false);

@@ -1,25 +1,17 @@
 import { ScrollingModule } from '@angular/cdk/scrolling';
-import { ChangeDetectionStrategy, Component, computed, inject, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PaperLine } from '@scriptum/core/contract';
-import type { Column } from '@scriptum/core/table';
-import {
-  fieldForColumn,
-  fieldsUsed,
-  type Filing,
-  type FlowText,
-  type LineText,
-} from '@scriptum/core/template';
-import { Store } from '@ngrx/store';
+import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/template';
 import { FindingsList } from '../desk/findings-list';
-import { newId } from '../editor/new-id';
 import { TextEditor } from '../editor/text-editor';
+import { WritingEditor } from '../editor/writing-editor';
 import { FieldsMargin } from '../page/fields-margin';
 import { deskActions, deskFeature } from '../state/desk';
 import { selectLookIds } from '../state/findings';
 import { selectFileNames } from '../state/file-name';
 import { registerFeature } from '../state/register';
-import { rematch, writingActions, writingFeature } from '../state/writing';
+import { writingFeature } from '../state/writing';
 import { StateMark } from '../ui/state-mark';
 import { paperMark } from '../register/paper-mark';
 
@@ -31,20 +23,15 @@ import { paperMark } from '../register/paper-mark';
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class PressStation {
-  private readonly store = inject(Store);
+export class PressStation extends WritingEditor<'filing'> {
   protected readonly editor = viewChild(TextEditor);
-  private readonly draft = this.store.selectSignal(writingFeature.selectFiling);
-  protected readonly filing = this.store.selectSignal(writingFeature.selectFilingValue);
-  protected readonly arrival = this.store.selectSignal(writingFeature.selectArrival);
-  protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
-  protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
+  protected readonly draft = this.store.selectSignal(writingFeature.selectFiling);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   private readonly fileNames = this.store.selectSignal(selectFileNames);
   private readonly look = this.store.selectSignal(selectLookIds);
   private readonly present = this.store.selectSignal(registerFeature.selectPresent);
-  protected readonly used = computed(() => fieldsUsed(this.filing()?.pattern ?? []));
+  protected readonly used = computed(() => fieldsUsed(this.content()?.pattern ?? []));
   protected readonly lines = computed(() => {
     const papers = new Map<string, PaperLine>();
     for (const paper of this.present()) if (!papers.has(paper.entryId)) papers.set(paper.entryId, paper);
@@ -57,28 +44,12 @@ export class PressStation {
     }));
   });
 
-  protected change(part: Partial<Filing>): void {
-    const draft = this.draft();
-    if (draft)
-      this.store.dispatch(writingActions.changed({ id: draft.id, content: { ...draft.content, ...part } }));
+  protected target(): TextEditor | undefined {
+    return this.editor();
   }
 
   protected setPattern(pattern: FlowText | LineText): void {
     if (!('content' in pattern)) this.change({ pattern });
-  }
-
-  protected put(column: Column): void {
-    const filing = this.filing();
-    const editor = this.editor();
-    if (!filing || !editor) return;
-    const { fields, field } = fieldForColumn(filing.fields, column, newId);
-    if (fields.length > filing.fields.length) this.change({ fields });
-    queueMicrotask(() => editor.insertField(field.id));
-  }
-
-  protected rematch({ fieldId, columnId }: { fieldId: string; columnId: string | null }): void {
-    const filing = this.filing();
-    if (filing) this.change({ fields: rematch(filing.fields, fieldId, columnId) });
   }
 
   protected pick(entryId: string): void {

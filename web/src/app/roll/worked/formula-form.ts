@@ -82,7 +82,7 @@ export class FormulaForm {
   }
 
   protected insert(text: string): void {
-    this.editor()?.editor?.chain().focus().insertContent(text).run();
+    this.editor()?.insertText(text);
   }
 
   protected set(change: Partial<ExpressionColumn>, what: string): void {
