@@ -24,9 +24,8 @@ export type BothAnswer = 'mine' | 'theirs' | 'theirs, mine kept';
             tabindex="0"
             role="region"
             [attr.aria-label]="side.title + ', its text'"
-          >
-            {{ side.text || '(no text)' }}
-          </div>
+            [textContent]="side.text || '(no text)'"
+          ></div>
           <div class="flex flex-wrap gap-2">
             @for (choice of side.choices; track choice.answer) {
               <button type="button" class="btn" (click)="dialog.close(choice.answer)">
