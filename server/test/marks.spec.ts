@@ -2,7 +2,10 @@ import type { Folio, Proof } from '@scriptum/core/contract';
 import { beginWorked, readFormula } from '@scriptum/core/marks';
 import type { Finding } from '@scriptum/core/preflight';
 import type { Column } from '@scriptum/core/table';
+import { dayIn } from '@scriptum/core/time';
 import { openSheetFile } from '@scriptum/core/workbook';
+import { FolioRow } from '@scriptum/server/store/entities/folio';
+import { School } from '@scriptum/server/store/entities/people';
 import { pdfText } from './testing/pdf.js';
 import {
   type Client,
@@ -172,4 +175,37 @@ test('a new sheet with the same columns keeps the worked ones; what it leaves im
   expect(await textOf(folio, 'Amara')).toContain('Says: 100.0');
   const other = await client.bringIn(folio.id, 'names.csv', 'Name,Class\nAmara,8A\n');
   expect(titles(other.body)).toEqual(['Name', 'Class', 'Shout']);
+});
+
+test('which day it is, is the school’s to say', async () => {
+  const { manager } = server.running.database;
+  const todayIn = async (timeZone: string): Promise<string[]> => {
+    const own = await newSchool(server);
+    const folio = await own.folioOf('Name\nAmara', { letter: ['Dear {{Name}}'] });
+    const { schoolId } = await manager.findOneByOrFail(FolioRow, { id: folio.id });
+    await manager.update(School, { id: schoolId }, { timeZone });
+    const formula = readFormula('TODAY()', folio.roll.columns);
+    if (!formula.ok) throw new Error(formula.problem.message);
+    const columns = [
+      ...folio.roll.columns,
+      {
+        id: 'todaycolumn',
+        title: 'Today',
+        worked: { kind: 'expression', formula: formula.value, rounding: null },
+      },
+    ];
+    await own.send('PATCH', `/folios/${folio.id}/roll`, { columns });
+    const before = dayIn(new Date(), timeZone);
+    const response = await own.raw('GET', `/folios/${folio.id}/roll-file?kind=csv&who=all`);
+    const [, , today] = (await response.text())
+      .trim()
+      .split(/[\r\n,]+/)
+      .slice(-3);
+    return [today!.trim(), before, dayIn(new Date(), timeZone)];
+  };
+  // 25 hours apart, so that it is never the same day.
+  for (const zone of ['Pacific/Kiritimati', 'Pacific/Niue']) {
+    const [today, before, after] = await todayIn(zone);
+    expect([before, after]).toContain(today);
+  }
 });

@@ -19,7 +19,15 @@ export const DemoAccount = z.object({ email: z.string(), password: z.string() })
 /** Who is signed in, and what the sign-in page may show. */
 export const Me = z
   .object({
-    staff: z.object({ name: z.string(), email: z.string(), school: z.string() }).nullable(),
+    staff: z
+      .object({
+        name: z.string(),
+        email: z.string(),
+        school: z.string(),
+        /** The school's time zone, of the IANA database. */
+        timeZone: z.string(),
+      })
+      .nullable(),
     /** The demo account, in demo mode only. */
     demo: DemoAccount.nullable(),
     /** True where the practice post is the outgoing mail server. */

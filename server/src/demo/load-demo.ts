@@ -46,7 +46,12 @@ export async function loadDemo(database: DataSource): Promise<void> {
   await database.transaction(async (manager) => {
     const schoolId = newId();
     const now = Date.now();
-    await manager.insert(School, { id: schoolId, name: 'Thistlequay School', createdAt: new Date(now) });
+    await manager.insert(School, {
+      id: schoolId,
+      name: 'Thistlequay School',
+      timeZone: 'Europe/London',
+      createdAt: new Date(now),
+    });
     await manager.insert(Staff, {
       id: newId(),
       schoolId,

@@ -37,7 +37,10 @@ export function staffRoutes(
     const staff = staffId ? await manager.findOneBy(Staff, { id: staffId }) : null;
     const school = staff && (await manager.findOneBy(School, { id: staff.schoolId }));
     return {
-      staff: staff && school ? { name: staff.name, email: staff.email, school: school.name } : null,
+      staff:
+        staff && school
+          ? { name: staff.name, email: staff.email, school: school.name, timeZone: school.timeZone }
+          : null,
       demo,
       practicePost,
     };

@@ -1,5 +1,6 @@
 import { typeset } from '@scriptum/core/page';
 import type { Template } from '@scriptum/core/template';
+import { LRUCache } from 'lru-cache';
 import type { EntityManager } from 'typeorm';
 import { readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
@@ -17,8 +18,10 @@ const KEPT = 100 * 1024 * 1024;
 
 /** Turns templates into programs and keeps the pictures that were read last. */
 export class Programs {
-  private readonly pictures = new Map<string, LoadedPicture>();
-  private size = 0;
+  private readonly pictures = new LRUCache<string, LoadedPicture>({
+    maxSize: KEPT,
+    sizeCalculation: ({ bytes }) => Math.max(1, bytes.length),
+  });
 
   async load(
     manager: EntityManager,
@@ -49,12 +52,6 @@ export class Programs {
     // Checked again here: pictures that were taken before there was a check are kept too.
     const picture = bytes && (await checkPicture(bytes)).ok ? { hash, bytes } : BLANK;
     this.pictures.set(key, picture);
-    this.size += picture.bytes.length;
-    for (const [old, { bytes: taken }] of this.pictures) {
-      if (this.size <= KEPT || old === key) break;
-      this.pictures.delete(old);
-      this.size -= taken.length;
-    }
     return picture;
   }
 }

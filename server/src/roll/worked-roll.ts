@@ -1,8 +1,11 @@
 import { Marks } from '@scriptum/core/marks';
 import { marksFindings, type Finding } from '@scriptum/core/preflight';
 import type { Entry, Roll } from '@scriptum/core/roll';
+import { dayIn } from '@scriptum/core/time';
+import { LRUCache } from 'lru-cache';
 import type { EntityManager } from 'typeorm';
 import { EntryRow, SourceRow, type FolioRow } from '../store/entities/folio.js';
+import { School } from '../store/entities/people.js';
 import { entryOf, loadRoll } from '../store/rolls.js';
 
 /** A roll with what its worked columns come to. */
@@ -13,20 +16,29 @@ export interface WorkedRoll {
 }
 
 /** Rolls that were worked out last, by folio, version and day. A roll of a version never changes. */
-const recent = new Map<string, Promise<WorkedRoll>>();
-const KEPT = 6;
+const recent = new LRUCache<string, Promise<WorkedRoll>>({ max: 12, maxSize: 256 * 1024 * 1024 });
+/** Bytes that a cell of a roll takes with what is worked out from it, about. */
+const CELL = 120;
 
 /** The folio's roll with its worked columns worked out; the same one as long as nothing in it changes. */
 export async function loadWorkedRoll(manager: EntityManager, folio: FolioRow): Promise<WorkedRoll> {
   if (!hasWorked(folio)) return { roll: await loadRoll(manager, folio), findings: () => [] };
-  const today = new Date().toISOString().slice(0, 10);
+  const school = await manager.findOneBy(School, { id: folio.schoolId });
+  const today = dayIn(new Date(), school?.timeZone ?? 'UTC');
   const key = `${folio.schoolId} ${folio.id} ${folio.rollVersion} ${today}`;
   let worked = recent.get(key);
   if (!worked) {
     worked = workOut(manager, folio, today);
-    recent.set(key, worked);
-    worked.catch(() => recent.delete(key));
-    for (const old of [...recent.keys()].slice(0, -KEPT)) recent.delete(old);
+    const one = worked;
+    // Its size is known once it is there; until then it counts as little.
+    recent.set(key, one, { size: 1 });
+    one.then(
+      ({ roll }) => {
+        const size = Math.max(1, roll.entries.length * roll.columns.length * CELL);
+        if (recent.peek(key) === one) recent.set(key, one, { size });
+      },
+      () => recent.delete(key),
+    );
   }
   return worked;
 }

@@ -6,6 +6,8 @@ import { HashKey, IdColumn, IdKey, InstantColumn } from '../columns.js';
 export class School {
   @IdKey() id!: string;
   @Column({ type: 'varchar', length: 200 }) name!: string;
+  /** Of the IANA database; says which day it is. */
+  @Column({ type: 'varchar', length: 64, default: 'UTC' }) timeZone!: string;
   @InstantColumn() createdAt!: Date;
 }
 

@@ -4,27 +4,24 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store } from '@ngrx/store';
 import { concatMap, debounceTime, from, map, switchMap } from 'rxjs';
+import { dayIn } from '@scriptum/core/time';
 import { MarksThread } from '../roll/thread/marks-thread';
 import { deskActions, deskFeature } from './desk';
 import { marksActions } from './marks-actions';
 import { rollActions } from './roll';
+import { sessionFeature } from './session';
 
 const hasWorked = (folio: Folio | null): folio is Folio =>
   folio?.roll.columns.some(({ worked }) => worked) ?? false;
 
-/** The day it is here, ISO 8601. */
-function today(): string {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
-}
-
 const idsOf = (folio: Folio): string[] => folio.roll.entries.map(({ id }) => id);
 
-async function loadAll(thread: MarksThread, folio: Folio) {
+/** @param today the day it is at the school, ISO 8601. */
+async function loadAll(thread: MarksThread, folio: Folio, today: string) {
   const tables = folio.sources
     .filter(({ columns }) => columns)
     .map(({ id, fileName, columns }) => ({ id, name: fileName, columns: columns! }));
-  const texts = await thread.load(folio.roll, tables, today());
+  const texts = await thread.load(folio.roll, tables, today);
   return marksActions.workedOut({ texts, entryIds: idsOf(folio), anew: true });
 }
 
@@ -33,8 +30,12 @@ export const workOut = createEffect(
   (actions = inject(Actions), store = inject(Store), thread = inject(MarksThread)) =>
     actions.pipe(
       ofType(deskActions.folioArrived, deskActions.rollArrived, rollActions.changed),
-      concatLatestFrom(() => store.select(deskFeature.selectFolio)),
-      concatMap(([action, folio]) => {
+      concatLatestFrom(() => [
+        store.select(deskFeature.selectFolio),
+        store.select(sessionFeature.selectTimeZone),
+      ]),
+      concatMap(([action, folio, timeZone]) => {
+        const today = dayIn(new Date(), timeZone);
         if (!hasWorked(folio)) {
           thread.forget();
           return from([marksActions.workedOut({ texts: [], entryIds: [], anew: true })]);
@@ -47,9 +48,9 @@ export const workOut = createEffect(
                 .then((texts) =>
                   texts
                     ? marksActions.workedOut({ texts, entryIds: idsOf(folio), anew: false })
-                    : loadAll(thread, folio),
+                    : loadAll(thread, folio, today),
                 )
-            : loadAll(thread, folio),
+            : loadAll(thread, folio, today),
         );
       }),
     ),

@@ -1,5 +1,13 @@
 import type { Me } from '@scriptum/core/contract';
-import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+} from '@ngrx/store';
 import type { Trouble } from '../api/api';
 
 export interface SessionState {
@@ -44,4 +52,11 @@ export const sessionFeature = createFeature({
       trouble,
     })),
   ),
+  extraSelectors: ({ selectMe }) => ({
+    /** The school's; the screen's own where nobody is signed in. */
+    selectTimeZone: createSelector(
+      selectMe,
+      (me) => me?.staff?.timeZone ?? new Intl.DateTimeFormat('en').resolvedOptions().timeZone,
+    ),
+  }),
 });

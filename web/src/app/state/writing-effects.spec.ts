@@ -133,7 +133,11 @@ test('a folio that is left and opened again while its save is under way loses no
 test('what could not be saved while nobody was signed in is, as soon as somebody is again', () => {
   const saveWriting = jest.fn(() => throwError(() => problem(401, 'signed-out')));
   const { store, letter } = desk({ saveWriting });
-  const me: Me = { staff: { name: 'N', email: 'a@x.example', school: 'S' }, demo: null, practicePost: false };
+  const me: Me = {
+    staff: { name: 'N', email: 'a@x.example', school: 'S', timeZone: 'UTC' },
+    demo: null,
+    practicePost: false,
+  };
   store.dispatch(sessionActions.known({ me }));
   store.dispatch(deskActions.folioArrived({ folio }));
   store.dispatch(typed('typed on'));

@@ -158,7 +158,7 @@ describe('two people in one text', () => {
 
 test('drafts stay when a session runs out, and go with another person', () => {
   const me = (email: string | null): Me => ({
-    staff: email ? { name: 'N', email, school: 'S' } : null,
+    staff: email ? { name: 'N', email, school: 'S', timeZone: 'UTC' } : null,
     demo: null,
     practicePost: false,
   });

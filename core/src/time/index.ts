@@ -1,0 +1,1 @@
+export { dayIn, isTimeZone } from './day.js';
