@@ -1,5 +1,6 @@
+import type { Block } from '@scriptum/core/text';
 import { programValues, typeset } from '@scriptum/core/page';
-import { emptyLetter, type Block, type Letter } from '@scriptum/core/template';
+import { emptyLetter, type Letter } from '@scriptum/core/template';
 import { Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';
 import { oddText, seeded } from '@scriptum/tools/trial/odd-texts';
 import { pdfText } from './testing/pdf.js';

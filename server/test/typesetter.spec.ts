@@ -1,6 +1,7 @@
+import type { Block } from '@scriptum/core/text';
 import { readFileSync } from 'node:fs';
 import { programValues, typeset } from '@scriptum/core/page';
-import { emptyLetter, PAPER_FONTS, type Block, type Letter, type Placed } from '@scriptum/core/template';
+import { emptyLetter, PAPER_FONTS, type Letter, type Placed } from '@scriptum/core/template';
 import { sha256 } from '@scriptum/server/store/blobs';
 import { slimSvg } from '@scriptum/server/press/slim-svg';
 import { Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';

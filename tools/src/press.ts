@@ -1,3 +1,4 @@
+import { picturesOf } from '@scriptum/core/text';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
@@ -7,14 +8,7 @@ import { mayPress, preflight } from '@scriptum/core/preflight';
 import { columnFor, makeRoll, type Roll } from '@scriptum/core/roll';
 import { SHEET_LIMITS } from '@scriptum/core/table';
 import { openSheetFile } from '@scriptum/core/workbook';
-import {
-  matchFields,
-  picturesOf,
-  readLine,
-  readTemplateFile,
-  type Filing,
-  type Letter,
-} from '@scriptum/core/template';
+import { matchFields, readLine, readTemplateFile, type Filing, type Letter } from '@scriptum/core/template';
 import { checkPicture } from '@scriptum/server/press/check-picture';
 import { Typesetter } from '@scriptum/server/press/typesetter';
 import { sha256 } from '@scriptum/server/store/blobs';

@@ -1,9 +1,8 @@
+import { escapeHtml, linePlain, textHtml, textPlain } from '../text/index.js';
 import { fillFields, oneLine } from '../fill/index.js';
 import { valueOf, type Entry } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../table/index.js';
 import type { CoverNote } from '../template/index.js';
-import { escapeHtml, noteHtml } from './html.js';
-import { linePlain, notePlain } from './plain.js';
 
 /** One entry's email, ready to be handed over. */
 export interface WrittenNote {
@@ -20,7 +19,7 @@ export function writeNote(note: CoverNote, entry: Entry, language: string): Writ
   return {
     to: readAddress(valueOf(entry, note.toColumnId)),
     subject,
-    text: notePlain(note.body, values),
-    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><meta name="color-scheme" content="light"><title>${escapeHtml(subject)}</title></head><body style="margin:0;background-color:#FFFFFF"><div style="padding:16px;background-color:#FFFFFF;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${noteHtml(note.body, values)}</div></body></html>`,
+    text: textPlain(note.body, values),
+    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><meta name="color-scheme" content="light"><title>${escapeHtml(subject)}</title></head><body style="margin:0;background-color:#FFFFFF"><div style="padding:16px;background-color:#FFFFFF;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${textHtml(note.body, values)}</div></body></html>`,
   };
 }

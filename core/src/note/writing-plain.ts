@@ -1,6 +1,6 @@
+import { linePlain, textPlain } from '../text/index.js';
 import type { Values } from '../fill/index.js';
 import { textsOf, type Writing } from '../template/index.js';
-import { linePlain, notePlain } from './plain.js';
 
 /** A writing as people can read it beside another one: its text, with the names of its fields in their places. */
 export function writingPlain(writing: Pick<Writing, 'kind' | 'content'>): string {
@@ -10,10 +10,10 @@ export function writingPlain(writing: Pick<Writing, 'kind' | 'content'>): string
     case 'letter':
     case 'placed':
       return textsOf(content)
-        .map((text) => notePlain(text, values))
+        .map((text) => textPlain(text, values))
         .join('\n\n');
     case 'note':
-      return [linePlain(content.subject, values), notePlain(content.body, values)]
+      return [linePlain(content.subject, values), textPlain(content.body, values)]
         .filter(Boolean)
         .join('\n\n');
     case 'filing':

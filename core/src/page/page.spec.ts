@@ -1,5 +1,6 @@
+import type { Block } from '../text/index.js';
 import fc from 'fast-check';
-import { emptyLetter, PAPER_SIZES, type Block, type Letter, type Placed } from '../template/index.js';
+import { emptyLetter, PAPER_SIZES, type Letter, type Placed } from '../template/index.js';
 import { programValues, typeset } from './index.js';
 
 const letterOf = (content: Block[], fields: Letter['fields'] = []): Letter => ({

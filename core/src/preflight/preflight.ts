@@ -1,11 +1,9 @@
-import { linePlain } from '../note/index.js';
+import { fieldsUsed, isBlank, linePlain } from '../text/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../table/index.js';
 import {
   allPicturesOf,
   fieldsOf,
-  fieldsUsed,
-  isBlank,
   isTemplateBlank,
   type CoverNote,
   type Field,

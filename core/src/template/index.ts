@@ -19,22 +19,6 @@ export { collectFields, cutMustache, joinMustache, type FieldCollector } from '.
 export { allPicturesOf, fieldsOf, isTemplateBlank, textsOf } from './parts.js';
 export { readLine, readTemplateFile, TemplateFile, type ReadTemplate } from './template-file.js';
 export {
-  Alignment,
-  Block,
-  Colour,
-  FieldPlace,
-  FlowText,
-  Inline,
-  LineText,
-  Mark,
-  TextRun,
-  TypeSize,
-  type List,
-  type ListItem,
-  type Picture,
-} from './text.js';
-export { blocksOf, fieldsUsed, inlinesOf, isBlank, picturesOf } from './walk.js';
-export {
   mergeContents,
   templatesOf,
   WRITING_CONTENTS,

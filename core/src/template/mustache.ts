@@ -1,5 +1,5 @@
+import type { Inline, LineText, TextMark } from '../text/index.js';
 import type { Field } from './field.js';
-import type { Inline, LineText, Mark } from './text.js';
 
 /** Collects the fields named in a template file, one for each name. */
 export interface FieldCollector {
@@ -27,7 +27,7 @@ const PLACE = /\\\{\{|\{\{([^{}]+)\}\}/g;
 /**
  * Cuts text in which fields are written `{{Title}}` into runs and fields; marks go to each piece. `\{{` prints `{{`.
  */
-export function cutMustache(text: string, collector: FieldCollector, marks?: Mark[]): LineText {
+export function cutMustache(text: string, collector: FieldCollector, marks?: TextMark[]): LineText {
   const pieces: LineText = [];
   const dress = marks && marks.length > 0 ? { marks } : {};
   let fixed = '';

@@ -1,6 +1,5 @@
-import type { FlowText } from './text.js';
+import { fieldsUsed, type FlowText, isBlank, picturesOf } from '../text/index.js';
 import type { Template } from './letter.js';
-import { fieldsUsed, isBlank, picturesOf } from './walk.js';
 
 /** Each text of a template, in the order in which it is read. */
 export const textsOf = (template: Template): readonly FlowText[] =>

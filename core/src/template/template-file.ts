@@ -1,21 +1,21 @@
+import {
+  Alignment,
+  type Block,
+  type Inline,
+  type LineText,
+  type ListItem,
+  Picture,
+  Rule,
+  TextMark,
+} from '../text/index.js';
 import { z } from 'zod';
 import { refuse, succeed, type Result } from '../table/index.js';
 import { Letter, PageSetup, PAPER_FONTS, PAPER_SIZES, PaperSize } from './letter.js';
 import { collectFields, cutMustache, type FieldCollector } from './mustache.js';
-import {
-  Alignment,
-  type Block,
-  Mark,
-  Picture,
-  Rule,
-  type Inline,
-  type LineText,
-  type ListItem,
-} from './text.js';
 
 const FileRun = z.union([
   z.string().transform((text) => ({ type: 'text' as const, text, marks: undefined })),
-  z.object({ type: z.literal('text'), text: z.string(), marks: z.array(Mark).optional() }),
+  z.object({ type: z.literal('text'), text: z.string(), marks: z.array(TextMark).optional() }),
   z.object({ type: z.literal('hardBreak') }),
 ]);
 const runs = z.union([z.string(), z.array(FileRun)]).optional();

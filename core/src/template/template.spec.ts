@@ -1,12 +1,10 @@
+import { fieldsUsed, FlowText, isBlank } from '../text/index.js';
 import fc from 'fast-check';
 import {
   collectFields,
   cutMustache,
   fieldForColumn,
   fieldLabel,
-  fieldsUsed,
-  FlowText,
-  isBlank,
   joinMustache,
   Letter,
   matchFields,

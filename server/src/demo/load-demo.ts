@@ -1,3 +1,4 @@
+import type { Block } from '@scriptum/core/text';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -6,7 +7,6 @@ import {
   cutMustache,
   readLine,
   readTemplateFile,
-  type Block,
   type CoverNote,
   type Letter,
 } from '@scriptum/core/template';

@@ -1,3 +1,4 @@
+import type { LineText } from '@scriptum/core/text';
 import { isDeepStrictEqual } from 'node:util';
 import { guessAddressColumn, nameColumns, type Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
@@ -5,7 +6,6 @@ import {
   fieldForColumn,
   matchFields,
   type Filing,
-  type LineText,
   type Writing,
   type WritingContent,
 } from '@scriptum/core/template';

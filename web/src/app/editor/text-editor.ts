@@ -1,3 +1,4 @@
+import type { FlowText, LineText } from '@scriptum/core/text';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -16,7 +17,7 @@ import {
 } from '@angular/core';
 import type { Entry } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
-import type { Field, FlowText, LineText } from '@scriptum/core/template';
+import type { Field } from '@scriptum/core/template';
 import { Editor, Extension, type JSONContent } from '@tiptap/core';
 import { TextAlign } from '@tiptap/extension-text-align';
 import { TextStyleKit } from '@tiptap/extension-text-style';

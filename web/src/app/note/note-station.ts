@@ -1,6 +1,6 @@
+import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/text';
 import { ChangeDetectionStrategy, Component, computed, signal, viewChild } from '@angular/core';
 import { writeNote } from '@scriptum/core/note';
-import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/template';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';
 import { TextEditor } from '../editor/text-editor';

@@ -1,5 +1,5 @@
+import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/text';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
-import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/template';
 import { Api, troubleOf } from '../api/api';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';

@@ -1,8 +1,8 @@
+import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/text';
 import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PaperLine } from '@scriptum/core/contract';
-import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/template';
 import { FindingsList } from '../desk/findings-list';
 import { TextEditor } from '../editor/text-editor';
 import { WritingEditor } from '../editor/writing-editor';

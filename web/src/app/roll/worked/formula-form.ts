@@ -1,3 +1,4 @@
+import type { FlowText, LineText } from '@scriptum/core/text';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -12,7 +13,7 @@ import {
 import { chipTitles, FUNCTION_GROUPS, parseFormula } from '@scriptum/core/marks';
 import type { Entry } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
-import type { Field, FlowText, LineText } from '@scriptum/core/template';
+import type { Field } from '@scriptum/core/template';
 import { PLAIN_ROUNDING, type ExpressionColumn, type FormulaPart } from '@scriptum/core/worked';
 import { TextEditor } from '../../editor/text-editor';
 import { ColumnPick, RoundingPick, type WorkedChange } from './fields';

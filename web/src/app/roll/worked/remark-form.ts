@@ -1,3 +1,4 @@
+import type { FlowText, LineText } from '@scriptum/core/text';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -12,7 +13,7 @@ import {
 import { guessScale, isRemarkWord, WORD_LABELS } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
-import type { Field, FlowText, LineText } from '@scriptum/core/template';
+import type { Field } from '@scriptum/core/template';
 import { REMARK_WORDS, type Remark, type RemarkColumn, type RemarkPart } from '@scriptum/core/worked';
 import { newId } from '../../editor/new-id';
 import { TextEditor } from '../../editor/text-editor';

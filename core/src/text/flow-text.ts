@@ -10,7 +10,7 @@ export const TypeSize = z
   .regex(/^\d{1,2}(\.\d)?pt$/, 'A size is written in points, such as 11pt.')
   .refine((size) => parseFloat(size) >= 5 && parseFloat(size) <= 96, 'A size is 5pt to 96pt.');
 
-export const Mark = z.discriminatedUnion('type', [
+export const TextMark = z.discriminatedUnion('type', [
   z.object({ type: z.literal('bold') }),
   z.object({ type: z.literal('italic') }),
   z.object({ type: z.literal('underline') }),
@@ -19,9 +19,9 @@ export const Mark = z.discriminatedUnion('type', [
     attrs: z.object({ color: Colour.nullish(), fontSize: TypeSize.nullish() }),
   }),
 ]);
-export type Mark = z.infer<typeof Mark>;
+export type TextMark = z.infer<typeof TextMark>;
 
-const marks = z.array(Mark).optional();
+const marks = z.array(TextMark).optional();
 
 /** A run of fixed text. */
 export const TextRun = z.object({ type: z.literal('text'), text: z.string().min(1), marks });

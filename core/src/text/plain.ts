@@ -1,8 +1,10 @@
-import type { Values } from '../fill/index.js';
-import type { Block, FlowText, Inline } from '../template/index.js';
+import type { Block, FlowText, Inline } from './flow-text.js';
 
-/** A cover note's text as plain text, for mail readers that show no HTML. Blank lines between blocks. */
-export function notePlain(text: FlowText, values: Values): string {
+/** The printed text of each field, by field identity. */
+export type TextValues = Readonly<Record<string, string>>;
+
+/** Text as plain text, for mail readers that show no HTML. Blank lines between blocks. */
+export function textPlain(text: FlowText, values: TextValues): string {
   return text.content
     .map((block) => blockPlain(block, values))
     .filter((part) => part !== null)
@@ -10,7 +12,7 @@ export function notePlain(text: FlowText, values: Values): string {
     .trim();
 }
 
-function blockPlain(block: Block, values: Values): string | null {
+function blockPlain(block: Block, values: TextValues): string | null {
   switch (block.type) {
     case 'paragraph':
     case 'heading':
@@ -34,7 +36,7 @@ function blockPlain(block: Block, values: Values): string | null {
 }
 
 /** Runs and fields as they read, without formatting. */
-export function linePlain(line: readonly Inline[], values: Values): string {
+export function linePlain(line: readonly Inline[], values: TextValues): string {
   return line
     .map((inline) => {
       if (inline.type === 'hardBreak') return '\n';

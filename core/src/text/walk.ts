@@ -1,4 +1,4 @@
-import type { Block, FlowText, Inline, Picture } from './text.js';
+import type { Block, FlowText, Inline, Picture } from './flow-text.js';
 
 /** Every block of the text in reading order, list items' own blocks included. */
 export function* blocksOf(text: FlowText | { content: readonly Block[] }): Generator<Block> {

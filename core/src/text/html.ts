@@ -1,15 +1,15 @@
-import type { Values } from '../fill/index.js';
-import type { Block, FlowText, Inline } from '../template/index.js';
+import type { TextValues } from './plain.js';
+import type { Block, FlowText, Inline } from './flow-text.js';
 
 /** Text made safe for HTML, in an element or an attribute. */
 export const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
-/** A cover note's text as HTML for mail readers: inline styles only, fields filled, values escaped. */
-export function noteHtml(text: FlowText, values: Values): string {
+/** Text as HTML for mail readers: inline styles only, fields filled, values escaped. */
+export function textHtml(text: FlowText, values: TextValues): string {
   return text.content.map((block) => blockHtml(block, values)).join('\n');
 }
 
-function blockHtml(block: Block, values: Values): string {
+function blockHtml(block: Block, values: TextValues): string {
   switch (block.type) {
     case 'paragraph':
       return `<p${alignStyle(block.attrs?.textAlign, 'margin:0 0 1em')}>${inlinesHtml(block.content, values) || '&nbsp;'}</p>`;
@@ -37,11 +37,11 @@ function alignStyle(side: string | null | undefined, base: string): string {
   return ` style="${base}${side && side !== 'left' ? `;text-align:${side}` : ''}"`;
 }
 
-function inlinesHtml(content: readonly Inline[] | undefined, values: Values): string {
+function inlinesHtml(content: readonly Inline[] | undefined, values: TextValues): string {
   return (content ?? []).map((inline) => inlineHtml(inline, values)).join('');
 }
 
-function inlineHtml(inline: Inline, values: Values): string {
+function inlineHtml(inline: Inline, values: TextValues): string {
   if (inline.type === 'hardBreak') return '<br>';
   const text = inline.type === 'text' ? inline.text : (values[inline.attrs.fieldId] ?? '');
   let html = escapeHtml(text).replace(/\n/g, '<br>');

@@ -1,0 +1,99 @@
+import type { Block, FlowText, Inline } from './flow-text.js';
+
+/** How a field of the text is printed: by its key in the values, or as one that nothing fills. */
+export type TypstField = { readonly key: string } | { readonly unmatched: string };
+
+/**
+ * Writes text as Typst code that holds nothing a person typed: fixed text is looked up in `texts` by number, fields in the
+ * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture` and `blank`, which
+ * the program defines that it stands in.
+ */
+export class TypstWriter {
+  readonly texts: string[] = [];
+  readonly assets: string[] = [];
+
+  /** @param fieldOf by the identity of the field. */
+  constructor(private readonly fieldOf: (fieldId: string) => TypstField) {}
+
+  flow(text: FlowText): string {
+    return text.content.map((block) => this.block(block)).join('\n');
+  }
+
+  fixed(text: string): number {
+    this.texts.push(text.toWellFormed());
+    return this.texts.length - 1;
+  }
+
+  block(block: Block): string {
+    switch (block.type) {
+      case 'paragraph':
+        return this.aligned(block.attrs?.textAlign, block.content, (inner) => `par(${inner})`);
+      case 'heading': {
+        if (!block.content?.length) return 'blank';
+        const { level, textAlign } = block.attrs;
+        return this.aligned(textAlign, block.content, (inner) => `heading(level: ${level}, ${inner})`);
+      }
+      case 'horizontalRule':
+        return 'block(above: 1.3em, below: 1.3em, line(length: 100%, stroke: 0.6pt + rgb("#55636E")))';
+      case 'picture': {
+        const { asset, width, align, alt } = block.attrs;
+        return `picture(${this.picture(asset)}, ${width}mm, ${align}, ${this.fixed(alt)})`;
+      }
+      case 'bulletList':
+      case 'orderedList': {
+        const start = block.attrs?.start;
+        const items = block.content.map((item) => this.item(item.content));
+        const options = block.type === 'orderedList' && start != null ? [`start: ${start}`] : [];
+        return `${block.type === 'bulletList' ? 'list' : 'enum'}(${[...options, ...items].join(', ')})`;
+      }
+    }
+  }
+
+  /** A list item. A leading paragraph is set without space of its own, so that simple lists stay close. */
+  private item(blocks: readonly Block[]): string {
+    const [first, ...rest] = blocks;
+    const lead =
+      first?.type === 'paragraph' ? this.line(first.content ?? []) : first ? this.block(first) : '[]';
+    return rest.length === 0 ? lead : `{\n${[lead, ...rest.map((block) => this.block(block))].join('\n')}\n}`;
+  }
+
+  private aligned(
+    side: 'left' | 'center' | 'right' | 'justify' | null | undefined,
+    content: readonly Inline[] | undefined,
+    wrap: (inner: string) => string,
+  ): string {
+    if (!content?.length) return 'blank';
+    const set = wrap(this.line(content));
+    if (side === 'justify') return `{ set par(justify: true)\n${set} }`;
+    return side === 'center' || side === 'right' ? `align(${side}, ${set})` : set;
+  }
+
+  private line(content: readonly Inline[]): string {
+    return content.length === 0 ? '[]' : `{ ${content.map((inline) => this.inline(inline)).join('; ')} }`;
+  }
+
+  private inline(inline: Inline): string {
+    if (inline.type === 'hardBreak') return 'linebreak()';
+    let code = inline.type === 'text' ? `t(${this.fixed(inline.text)})` : this.field(inline.attrs.fieldId);
+    const options: string[] = [];
+    for (const mark of inline.marks ?? []) {
+      if (mark.type === 'bold') options.push('weight: "bold"');
+      if (mark.type === 'italic') options.push('style: "italic"');
+      if (mark.type === 'underline') code = `underline(${code})`;
+      if (mark.type === 'textStyle' && mark.attrs.color) options.push(`fill: rgb("${mark.attrs.color}")`);
+      if (mark.type === 'textStyle' && mark.attrs.fontSize)
+        options.push(`size: ${parseFloat(mark.attrs.fontSize)}pt`);
+    }
+    return options.length > 0 ? `text(${options.join(', ')}, ${code})` : code;
+  }
+
+  private field(id: string): string {
+    const field = this.fieldOf(id);
+    return 'key' in field ? `f("${field.key}")` : `unmatched(${this.fixed(field.unmatched)})`;
+  }
+
+  private picture(asset: string): number {
+    if (!this.assets.includes(asset)) this.assets.push(asset);
+    return this.assets.indexOf(asset);
+  }
+}
