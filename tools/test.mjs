@@ -45,6 +45,13 @@ function count(ok, name, read) {
 }
 
 await check('Lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
+await check('Folders', 'dependency-cruiser/bin/dependency-cruise.mjs', [
+  'core/src',
+  'server/src',
+  'web/src/app',
+  '--config',
+  '.dependency-cruiser.cjs',
+]);
 await check('Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
 await check('Types of the tests', 'typescript/bin/tsc', ['-p', 'tsconfig.test.json']);
 await check('Types of the interface’s tests', 'typescript/bin/tsc', [

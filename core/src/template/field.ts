@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { columnFor } from '../roll/titles.js';
+import { columnFor } from '../roll/index.js';
 import type { Column } from '../table/index.js';
 import { Identity } from '../worked/index.js';
 

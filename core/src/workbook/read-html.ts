@@ -7,8 +7,9 @@ import {
   type Merge,
   type Result,
   type SheetNote,
+  ENCODINGS,
+  type EncodingName,
 } from '../table/index.js';
-import { ENCODINGS, type EncodingName } from '../table/encodings.js';
 import { CellCount, TooManyCells } from './cell-count.js';
 import { damaged } from './refusals.js';
 

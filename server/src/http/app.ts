@@ -14,7 +14,7 @@ import { notFound } from '../refusal.js';
 import { SESSION_LIFE, type DatabaseSessionStore } from '../store/session-store.js';
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
-import { refuseOdd } from './input.js';
+import { refuseOdd } from '../input.js';
 import { plainError } from './plain-error.js';
 import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';

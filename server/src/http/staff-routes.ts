@@ -8,7 +8,7 @@ import { DatabaseLimits } from '../store/limits.js';
 import { hashPassword, verifyPassword } from '../store/password.js';
 import type { DatabaseSessionStore } from '../store/session-store.js';
 import { answer } from './call.js';
-import { checkInput } from './input.js';
+import { checkInput } from '../input.js';
 import { sendProblem } from './problems.js';
 import type { Streams } from './streams.js';
 

@@ -13,7 +13,7 @@ import { findFolio, lockFolio } from '../store/folios.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { newId } from '../store/id.js';
-import { presentAmong } from '../press/present-papers.js';
+import { presentAmong } from '../register/present-papers.js';
 
 /** Papers that go together in one message. */
 interface Bundle {

@@ -2,7 +2,7 @@ import { In, Not, type DataSource, type EntityManager } from 'typeorm';
 import { keepBlobs, sha256 } from '../store/blobs.js';
 import { PaperRow, PressRunRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { PRESENT } from './present-papers.js';
+import { PRESENT } from '../register/present-papers.js';
 import type { SetPaper } from './typesetter.js';
 
 /** A paper with what the typesetter made of it. */

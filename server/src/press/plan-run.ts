@@ -9,8 +9,8 @@ import { loadAssets, lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
-import { lookHash } from './look-hash.js';
-import { presentPapers } from './present-papers.js';
+import { lookHash } from '../register/look-hash.js';
+import { presentPapers } from '../register/present-papers.js';
 
 export interface StartedRun {
   /** Null where all papers asked for are up to date. */

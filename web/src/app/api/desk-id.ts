@@ -1,5 +1,5 @@
 import type { HttpInterceptorFn } from '@angular/common/http';
-import { newId } from '../editor/new-id';
+import { newId } from './new-id';
 
 /** Names this window among those that show a folio, so that it does not hear of what it did itself. */
 export const DESK_ID = newId();

@@ -4,7 +4,7 @@ import type { Column } from '@scriptum/core/table';
 import { fieldForColumn, type Field, type WritingContents, type WritingKind } from '@scriptum/core/template';
 import { deskFeature } from '../state/desk';
 import { rematch, writingActions, writingFeature, type Draft } from '../state/writing';
-import { newId } from './new-id';
+import { newId } from '../api/new-id';
 import type { TextEditor } from './text-editor';
 
 type DraftOf<Kind extends WritingKind> = Extract<Draft, { kind: Kind }>;

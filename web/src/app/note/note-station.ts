@@ -6,7 +6,7 @@ import { KeptCopies } from '../desk/kept-copies';
 import { TextEditor } from '../editor/text-editor';
 import { Toolbar } from '../editor/toolbar';
 import { WritingEditor } from '../editor/writing-editor';
-import { FieldsMargin } from '../page/fields-margin';
+import { FieldsMargin } from '../editor/fields-margin';
 import { selectFileName } from '../state/file-name';
 import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';

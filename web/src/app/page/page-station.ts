@@ -8,7 +8,7 @@ import { Toolbar } from '../editor/toolbar';
 import { WritingEditor } from '../editor/writing-editor';
 import { deskActions, deskFeature } from '../state/desk';
 import { writingFeature } from '../state/writing';
-import { FieldsMargin } from './fields-margin';
+import { FieldsMargin } from '../editor/fields-margin';
 import { PageSetupForm } from './page-setup-form';
 import { ProofView } from './proof-view';
 

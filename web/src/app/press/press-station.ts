@@ -6,14 +6,14 @@ import type { PaperLine } from '@scriptum/core/contract';
 import { FindingsList } from '../desk/findings-list';
 import { TextEditor } from '../editor/text-editor';
 import { WritingEditor } from '../editor/writing-editor';
-import { FieldsMargin } from '../page/fields-margin';
+import { FieldsMargin } from '../editor/fields-margin';
 import { deskActions, deskFeature } from '../state/desk';
 import { selectLookIds } from '../state/findings';
 import { selectFileNames } from '../state/file-name';
 import { registerFeature } from '../state/register';
 import { writingFeature } from '../state/writing';
 import { StateMark } from '../ui/state-mark';
-import { paperMark } from '../register/paper-mark';
+import { paperMark } from '../ui/paper-mark';
 
 /** Station Press: who gets which paper under which name, and what stands against it. */
 @Component({

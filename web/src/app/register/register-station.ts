@@ -20,7 +20,7 @@ import { sessionFeature } from '../state/session';
 import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
 import { StateMark } from '../ui/state-mark';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
-import { messageMark, paperMark } from './paper-mark';
+import { messageMark, paperMark } from '../ui/paper-mark';
 
 /** Station Register: every paper that was made, with its file and its state. */
 @Component({

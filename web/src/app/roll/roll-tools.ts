@@ -8,7 +8,7 @@ import { Icon, type IconName } from '../ui/icon';
 import { UndoTools } from './undo-tools';
 import { beginWorked } from '@scriptum/core/marks';
 import type { WorkedKind } from '@scriptum/core/worked';
-import { newId } from '../editor/new-id';
+import { newId } from '../api/new-id';
 
 const WORKS: readonly { readonly kind: WorkedKind; readonly label: string; readonly icon: IconName }[] = [
   { kind: 'scheme', label: 'Mark scheme', icon: 'lucideScale' },

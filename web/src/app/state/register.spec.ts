@@ -1,5 +1,5 @@
 import type { DispatchPlan, PaperLine, Register } from '@scriptum/core/contract';
-import { messageMark, paperMark } from '../register/paper-mark';
+import { messageMark, paperMark } from '../ui/paper-mark';
 import { deskActions } from './desk';
 import { registerActions, registerFeature, type RegisterState } from './register';
 

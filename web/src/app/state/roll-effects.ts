@@ -19,7 +19,7 @@ import {
   tap,
 } from 'rxjs';
 import { Api, troubleOf, type Trouble } from '../api/api';
-import { newId } from '../editor/new-id';
+import { newId } from '../api/new-id';
 import { SheetThread } from '../roll/thread/sheet-thread';
 import { deskActions, deskFeature } from './desk';
 import { replay } from './replay';

@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { blankEntry, isIn, type Entry } from '@scriptum/core/roll';
-import { newId } from '../../editor/new-id';
+import { newId } from '../../api/new-id';
 import { deskActions, deskFeature } from '../../state/desk';
 import { registerFeature } from '../../state/register';
 import { rollActions, rollFeature } from '../../state/roll';

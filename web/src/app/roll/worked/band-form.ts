@@ -3,7 +3,7 @@ import { guessScale, SCALES } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import { PLAIN_ROUNDING, type Band, type BandColumn } from '@scriptum/core/worked';
-import { newId } from '../../editor/new-id';
+import { newId } from '../../api/new-id';
 import { Icon } from '../../ui/icon';
 import { NumberBox } from '../../ui/number-box';
 import { ColumnPick, OutOfPick, pointsOfKey, RoundingPick, numberText, type WorkedChange } from './fields';

@@ -1,7 +1,7 @@
 import type { RollPatch } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
-import { newId } from '../../editor/new-id';
+import { newId } from '../../api/new-id';
 
 /**
  * The change that makes the column for a question's points by hand, where there is none yet.

@@ -12,7 +12,7 @@ import { nearMisses, plainAnswer, plainQuestion } from '@scriptum/core/marks';
 import { isIn, learnerName, nameColumns, valueOf, type Roll } from '@scriptum/core/roll';
 import { splitChoices } from '@scriptum/core/table';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
-import { newId } from '../../editor/new-id';
+import { newId } from '../../api/new-id';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
 import { NumberBox } from '../../ui/number-box';

@@ -15,7 +15,7 @@ import type { Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import type { Field } from '@scriptum/core/template';
 import { REMARK_WORDS, type Remark, type RemarkColumn, type RemarkPart } from '@scriptum/core/worked';
-import { newId } from '../../editor/new-id';
+import { newId } from '../../api/new-id';
 import { TextEditor } from '../../editor/text-editor';
 import { Icon } from '../../ui/icon';
 import { NumberBox } from '../../ui/number-box';

@@ -2,11 +2,17 @@ import type { DispatchProgress, PaperLine, Register, Run } from '@scriptum/core/
 import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
 import { planPapers } from '@scriptum/core/paper';
 import { templatesOf } from '@scriptum/core/template';
-import { presentAmong, type MadePaper } from '../press/present-papers.js';
-import { EntryRow } from './entities/folio.js';
-import { EnclosureRow, MailAccountRow, MessageRow, PaperRow, PressRunRow } from './entities/register.js';
-import { findFolio } from './folios.js';
-import { firstWriting, loadWritings } from './writings.js';
+import { presentAmong, type MadePaper } from './present-papers.js';
+import { EntryRow } from '../store/entities/folio.js';
+import {
+  EnclosureRow,
+  MailAccountRow,
+  MessageRow,
+  PaperRow,
+  PressRunRow,
+} from '../store/entities/register.js';
+import { findFolio } from '../store/folios.js';
+import { firstWriting, loadWritings } from '../store/writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
 
 /** The papers of a folio in the order of the roll, the newest run, and how dispatch is getting on. */

@@ -1,5 +1,5 @@
 import type { PaperLine } from '@scriptum/core/contract';
-import type { Mark } from '../ui/state-mark';
+import type { Mark } from './state-mark';
 
 export interface PaperMark {
   readonly mark: Mark;

@@ -5,7 +5,7 @@ import type { Reading } from '@scriptum/core/table';
 import { templatesOf } from '@scriptum/core/template';
 import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
-import { checkInput, readJson } from '../http/input.js';
+import { checkInput, readJson } from '../input.js';
 import { planDispatch, queueDispatch } from '../post/dispatch.js';
 import { planRun, type RunRequest, type StartedRun } from '../press/plan-run.js';
 import { conflict, fromProblem, notFound } from '../refusal.js';
@@ -14,12 +14,12 @@ import { findFolio, loadAssets, loadFolio, lockFolio } from '../store/folios.js'
 import { newId } from '../store/id.js';
 import { firstWriting } from '../store/writings.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { loadRegister } from '../store/register.js';
-import { bringIn, takeOut } from './bring-in.js';
-import { goBack } from './earlier.js';
-import { patchRoll } from './patch-roll.js';
-import { rollFile } from './roll-file.js';
-import { loadWorkedEntry, loadWorkedRoll } from './worked-roll.js';
+import { loadRegister } from '../register/register.js';
+import { bringIn, takeOut } from '../roll/bring-in.js';
+import { goBack } from '../roll/earlier.js';
+import { patchRoll } from '../roll/patch-roll.js';
+import { rollFile } from '../roll/roll-file.js';
+import { loadWorkedEntry, loadWorkedRoll } from '../roll/worked-roll.js';
 
 /** Which folio, of which school. */
 interface Place {

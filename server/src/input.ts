@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { Refusal } from '../refusal.js';
+import { Refusal } from './refusal.js';
 
 /** How deep what is sent may be nested. A letter with lists in lists needs about forty. */
 export const DEPTH_MOST = 100;
