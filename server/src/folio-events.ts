@@ -11,14 +11,34 @@ export type FolioNews =
 /** Tells open desks that something of their folio changed; they ask for the new state themselves. */
 export class FolioEvents {
   private readonly emitter = new EventEmitter().setMaxListeners(0);
+  private listeners = 0;
+  /** Tells other server processes too. */
+  share: ((folioId: string, news: FolioNews) => void) | null = null;
+
+  /** True while a desk is open here. */
+  get isHeard(): boolean {
+    return this.listeners > 0;
+  }
 
   tell(folioId: string, news: FolioNews): void {
+    this.pass(folioId, news);
+    this.share?.(folioId, news);
+  }
+
+  /** Tells the desks that are open at this server process. */
+  pass(folioId: string, news: FolioNews): void {
     this.emitter.emit(folioId, news);
   }
 
   /** @returns a function that ends the listening. */
   listen(folioId: string, listener: (news: FolioNews) => void): () => void {
     this.emitter.on(folioId, listener);
-    return () => this.emitter.off(folioId, listener);
+    this.listeners++;
+    let ended = false;
+    return () => {
+      if (!ended) this.listeners--;
+      ended = true;
+      this.emitter.off(folioId, listener);
+    };
   }
 }

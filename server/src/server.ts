@@ -11,6 +11,7 @@ import type { DataSource } from 'typeorm';
 import { DEMO_ACCOUNT, loadDemo } from './demo/load-demo.js';
 import { Streams } from './http/streams.js';
 import { FolioEvents } from './folio-events.js';
+import { SharedNews } from './shared-news.js';
 import { createApp } from './http/app.js';
 import { Outbox } from './post/outbox.js';
 import { PracticePost } from './post/practice-post.js';
@@ -68,8 +69,10 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     log,
   );
   const rolls = new Rolls({ databaseUrl });
+  const owner = newId();
+  const news = new SharedNews(database, events, owner, log);
   const press = new Press(database, typesetter, events, log, {
-    owner: newId(),
+    owner,
     term: settings.claimTerm,
     poll: PRESS_POLL,
     plan: (request) => rolls.do('planRun', request),
@@ -102,6 +105,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   });
   const http = createServer(app);
   await listen(http, settings.port, settings.host);
+  news.open();
   typesetter.warm();
   rolls.warm();
   await press.open();
@@ -109,6 +113,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const sweep = async (): Promise<void> => {
     await sessions.sweep();
     await sweepLimits(database);
+    await news.sweep();
   };
   await sweep();
   const sweeping = setInterval(() => void sweep().catch(() => undefined), SWEEP_EVERY).unref();
@@ -124,6 +129,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     async close() {
       clearInterval(sweeping);
       await closeHttp(http, log);
+      await news.close();
       await press.close();
       await outbox.close();
       await practicePost?.close();

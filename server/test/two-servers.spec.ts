@@ -143,3 +143,40 @@ test('the database is killed in a run and while people work: said as such, and a
     await rm(folder, { recursive: true, force: true });
   }
 });
+
+test('a desk at one server hears of what is done at the other', async () => {
+  const folio = await client.folioOf('Name,Mark\nAmara,1', { letter: ['Dear {{Name}}'] });
+  const other = await elsewhere();
+  const stop = new AbortController();
+  const stream = await other.raw('GET', `/folios/${folio.id}/events`, undefined, {}, stop.signal);
+  const heard: { kind: string; writingId?: string; desk?: string | null }[] = [];
+  const listening = (async () => {
+    let rest = '';
+    for await (const chunk of stream.body as unknown as AsyncIterable<Uint8Array>) {
+      rest += new TextDecoder().decode(chunk);
+      const lines = rest.split('\n');
+      rest = lines.pop()!;
+      for (const line of lines) if (line.startsWith('data: ')) heard.push(JSON.parse(line.slice(6)) as never);
+    }
+  })().catch(() => undefined);
+  // By the window that did it: a desk that has just opened hears of the seconds before, too.
+  const count = (wanted: string): number =>
+    heard.filter((news) => news.kind === wanted && (wanted === 'run' || news.desk === 'window1')).length;
+  const change = (method: string, path: string, body: object): Promise<Response> =>
+    client.raw(method, path, JSON.stringify(body), {
+      'content-type': 'application/json',
+      'x-desk': 'window1',
+    });
+  const { id, kind, version, content } = letterOf(folio);
+  await change('PUT', writingPath(folio, 'letter'), { kind, version, content });
+  const cells = [{ entryId: folio.roll.entries[0]!.id, columnId: folio.roll.columns[1]!.id, text: '2' }];
+  await change('PATCH', `/folios/${folio.id}/roll`, { cells });
+  await until('both are heard', async () => count('roll') > 0 && count('writing') > 0);
+  // Each once, though the table is read again and again.
+  await client.press(first, folio.id);
+  await until('the run is heard', async () => count('run') > 0);
+  expect([count('roll'), count('writing')]).toEqual([1, 1]);
+  expect(heard).toContainEqual({ kind: 'writing', writingId: id, desk: 'window1' });
+  stop.abort();
+  await listening;
+});
