@@ -2,12 +2,14 @@ import { inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
-import { Store } from '@ngrx/store';
-import { catchError, exhaustMap, filter, map, of, switchMap, tap } from 'rxjs';
+import { Store, type Action } from '@ngrx/store';
+import { catchError, exhaustMap, filter, map, of, switchMap, tap, type Observable } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
 import { CsrfToken } from '../api/csrf-interceptor';
+import { deskActions } from './desk-actions';
 import { sessionActions, sessionFeature } from './session';
 import { signedOutBy } from './signed-out';
+import { whenSaved } from './when-saved';
 
 export const askWhoIsSignedIn = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
@@ -48,17 +50,32 @@ export const signIn = createEffect(
 );
 
 export const signOut = createEffect(
-  (actions = inject(Actions), api = inject(Api), csrf = inject(CsrfToken), router = inject(Router)) =>
+  (
+    actions = inject(Actions),
+    api = inject(Api),
+    csrf = inject(CsrfToken),
+    router = inject(Router),
+    store = inject(Store),
+  ) =>
     actions.pipe(
       ofType(sessionActions.signOut, sessionActions.signOutEverywhere),
       switchMap(({ type }) =>
-        (type === sessionActions.signOut.type ? api.signOut() : api.signOutEverywhere()).pipe(
-          map((me) => sessionActions.known({ me })),
-          tap(() => {
-            csrf.forget();
-            void router.navigateByUrl('/sign-in');
+        whenSaved(store).pipe(
+          switchMap(({ unsaved }): Observable<Action> => {
+            // Who has signed out has left, and what is not saved by then would go with them.
+            if (unsaved) {
+              const message = `${unsaved.message} You are still signed in, so that nothing is lost.`;
+              return of(deskActions.failed({ trouble: { ...unsaved, message } }));
+            }
+            return (type === sessionActions.signOut.type ? api.signOut() : api.signOutEverywhere()).pipe(
+              map((me) => sessionActions.known({ me })),
+              tap(() => {
+                csrf.forget();
+                void router.navigateByUrl('/sign-in');
+              }),
+              catchError((error: unknown) => of(sessionActions.failed({ trouble: troubleOf(error) }))),
+            );
           }),
-          catchError((error: unknown) => of(sessionActions.failed({ trouble: troubleOf(error) }))),
         ),
       ),
     ),
