@@ -1,5 +1,20 @@
 import { expect, saved, signIn, station, test } from './desk.js';
 
+test('pictures show in the text as they do on the paper', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('link', { name: /Year 8 spring reports/ }).click();
+  await station(page, 'Page');
+  const picture = page
+    .getByRole('textbox', { name: 'Text of the letter' })
+    .getByRole('img', { name: /Crest/ });
+  const width = () => picture.evaluate((image) => (image as HTMLImageElement).naturalWidth);
+  await expect.poll(width).toBeGreaterThan(0);
+  // Also when the text comes back from another station.
+  await station(page, 'Note');
+  await station(page, 'Page');
+  await expect.poll(width).toBeGreaterThan(0);
+});
+
 test('what was written can still be undone after a look at another station', async ({ page }) => {
   await signIn(page);
   await page.getByLabel('Title').fill('Undo');

@@ -2,6 +2,7 @@ import { ScrollingModule, CdkVirtualScrollViewport } from '@angular/cdk/scrollin
 import { ChangeDetectionStrategy, Component, effect, inject, untracked, viewChild } from '@angular/core';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
+import type { Entry } from '@scriptum/core/roll';
 import { deskActions, deskFeature } from '../state/desk';
 import { selectCounts, selectShown } from '../state/findings';
 
@@ -42,6 +43,9 @@ export class Strip {
       });
     });
   }
+
+  /** A line stays the same element, so that a click goes where it was meant while names and findings change. */
+  protected readonly same = (_: number, { entry }: { entry: Entry }): string => entry.id;
 
   protected pick(entryId: string): void {
     this.store.dispatch(deskActions.pick({ entryId }));

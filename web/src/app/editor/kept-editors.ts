@@ -8,7 +8,6 @@ export interface EditorListener {
   moved(): void;
   focused(): void;
   files(files: FileList | undefined): boolean;
-  pictureUrl(asset: string): string;
 }
 
 /** An editor with its text, its history of changes, and the element that it stands in. */

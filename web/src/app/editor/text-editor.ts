@@ -128,7 +128,6 @@ export class TextEditor implements OnDestroy {
       },
       focused: () => this.focused.emit(),
       files: (files) => this.takeFiles(files),
-      pictureUrl: (asset) => this.pictureUrl()(asset),
     };
     this.host().nativeElement.append(this.kept.element);
     this.kept.chips.set(this.fields(), this.columns(), this.entry(), this.chips() === 'names');
@@ -145,6 +144,8 @@ export class TextEditor implements OnDestroy {
     const element = document.createElement('div');
     element.className = 'h-full';
     const chips = new ChipSource();
+    // Needed while the text is first drawn, before anybody listens.
+    const pictureUrl = this.pictureUrl();
     const listener = (): EditorListener | null => made?.listener ?? null;
     let made: KeptEditor | null = null;
     const editor = new Editor({
@@ -176,9 +177,7 @@ export class TextEditor implements OnDestroy {
               TextAlign.configure({ types: ['heading', 'paragraph'] }),
               TextStyleKit.configure({ backgroundColor: false, fontFamily: false, lineHeight: false }),
             ]),
-        ...(form === 'letter'
-          ? [PictureNode.configure({ urlOf: (asset) => listener()?.pictureUrl(asset) ?? '' })]
-          : []),
+        ...(form === 'letter' ? [PictureNode.configure({ urlOf: pictureUrl })] : []),
         FieldNode.configure({ faces: chips }),
       ],
       editorProps: {

@@ -3,6 +3,7 @@ import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PaperLine } from '@scriptum/core/contract';
+import type { Entry } from '@scriptum/core/roll';
 import { FindingsList } from '../desk/findings-list';
 import { TextEditor } from '../editor/text-editor';
 import { WritingEditor } from '../editor/writing-editor';
@@ -51,6 +52,8 @@ export class PressStation extends WritingEditor<'filing'> {
   protected setPattern(pattern: FlowText | LineText): void {
     if (!('content' in pattern)) this.change({ pattern });
   }
+
+  protected readonly same = (_: number, { entry }: { entry: Entry }): string => entry.id;
 
   protected pick(entryId: string): void {
     this.store.dispatch(deskActions.pick({ entryId }));

@@ -26,7 +26,15 @@ export class BringInView implements OnDestroy {
   private readonly now = signal(Date.now());
   private readonly clock = setInterval(() => this.now.set(Date.now()), 250);
 
-  protected readonly size = computed(() => megabytes(this.state().file?.bytes ?? 0));
+  /** How large the file is, and what was found in it. */
+  protected readonly sizes = computed(() => {
+    const { file, view } = this.state();
+    const count = (n: number, one: string): string => `${n.toLocaleString()} ${n === 1 ? one : `${one}s`}`;
+    return [
+      megabytes(file?.bytes ?? 0),
+      ...(view ? [count(view.rows, 'row'), count(view.columns.length, 'column')] : []),
+    ].join(', ');
+  });
   /** How far the reading or the taking is, by what files of this size took before. */
   protected readonly progress = computed(() => {
     const { file, stage } = this.state();

@@ -72,6 +72,7 @@ export class HandMarking {
         points: valueOf(entry, question?.handId).trim(),
       }));
   });
+  protected readonly same = (_: number, { id }: { id: string }): string => id;
   private readonly given = computed(() =>
     this.lines().flatMap(({ points }) => {
       const number = Number(points.replace(',', '.'));
