@@ -125,8 +125,26 @@ test('who is signed out while writing signs in again and has lost nothing', asyn
   await station(page, 'Page');
   await letter(page).pressSequentially('Before.');
   await saved(page);
-  await page.context().clearCookies();
-  // At once, since the page for signing in comes with the next save.
+  // The save of what is typed now is the first request to find that the session is gone.
+  await page.route(
+    /\/writings\//,
+    async (route) => {
+      await page.context().clearCookies();
+      const problem = {
+        type: 'x',
+        title: 'Signed out',
+        status: 401,
+        detail: 'You are signed out.',
+        code: 'signed-out',
+      };
+      await route.fulfill({
+        status: 401,
+        contentType: 'application/problem+json',
+        body: JSON.stringify(problem),
+      });
+    },
+    { times: 1 },
+  );
   await letter(page).press('End');
   await page.keyboard.insertText(' And after the session was gone.');
   await expect(page.getByLabel('Password')).toBeVisible();
