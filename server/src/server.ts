@@ -16,7 +16,7 @@ import { createApp } from './http/app.js';
 import { Outbox } from './post/outbox.js';
 import { PracticePost } from './post/practice-post.js';
 import { Press } from './press/press.js';
-import { Rolls } from './work/rolls.js';
+import { Rolls } from './tasks/rolls.js';
 import { Typesetter } from './press/typesetter.js';
 import type { Settings } from './settings.js';
 import { School, Staff } from './store/entities/people.js';

@@ -1,21 +1,15 @@
 import { connectDatabase, openDatabase } from '@scriptum/server/store/database';
 import { MessageRow } from '@scriptum/server/store/entities/register';
 import { SessionRow, Staff } from '@scriptum/server/store/entities/people';
-import { newId } from '@scriptum/server/store/id';
 import { Foundation1764000000000 } from '@scriptum/server/store/migrations/0001-foundation';
 import { Roll1764100000000 } from '@scriptum/server/store/migrations/0002-roll';
 import { settleExpired } from '@scriptum/server/post/message-claims';
-import mysql from 'mysql2/promise';
 import { DataSource } from 'typeorm';
+import { newDatabase } from './testing/school.js';
 
 /** A database as the version before claims left it, with one of each that the change is about. */
 async function earlier(): Promise<string> {
-  const base = process.env['TEST_DATABASE_URL']!;
-  const name = `test_${newId()}`;
-  const connection = await mysql.createConnection(base);
-  await connection.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci`);
-  await connection.end();
-  const url = base.replace(/[^/]+$/, name);
+  const url = await newDatabase();
   const old = new DataSource({
     type: 'mariadb',
     url: url.replace(/^mysql:/, 'mariadb:'),

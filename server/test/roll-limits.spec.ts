@@ -1,6 +1,6 @@
 import type { Folio, ProblemDetails } from '@scriptum/core/contract';
 import type { Letter } from '@scriptum/core/template';
-import { Rolls } from '@scriptum/server/work/rolls';
+import { Rolls } from '@scriptum/server/tasks/rolls';
 import { EntryRow } from '@scriptum/server/store/entities/folio';
 import { zerosZip } from '../../core/test/zeros-zip.js';
 import {

@@ -1,1 +1,1 @@
-export { canonical, planNames, planPapers, type NamedPapers, type PlannedPaper } from './plan.js';
+export { canonical, paperKey, planNames, planPapers, type NamedPapers, type PlannedPaper } from './plan.js';

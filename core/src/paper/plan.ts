@@ -6,6 +6,7 @@ import { fieldsOf, type Filing, type Template, type TemplateWriting } from '../t
 /** What an entry's paper would be made from, now. */
 export interface PlannedPaper {
   readonly entry: Entry;
+  readonly entryId: string;
   readonly templateId: string;
   /** Its order among the papers of its entry. */
   readonly place: number;
@@ -23,6 +24,10 @@ export interface NamedTemplate {
   readonly id: string;
   readonly content: { readonly name: string };
 }
+
+/** Names what papers of one template for one entry have in common: they take each other's place. */
+export const paperKey = ({ entryId, templateId }: { entryId: string; templateId: string }): string =>
+  `${entryId} ${templateId}`;
 
 /** The file names of papers that there are, which they keep while the pattern gives them. */
 export type NamedPapers = (entryId: string, templateId: string) => string | undefined;
@@ -71,7 +76,7 @@ export function planPapers(
       const { fields, look } = looks[place]!;
       const values = fillFields(fields, entry);
       const fileName = names[at]![place]!;
-      return { entry, templateId, place, learner, fileName, values, changes: null, look };
+      return { entry, entryId: entry.id, templateId, place, learner, fileName, values, changes: null, look };
     });
   });
 }

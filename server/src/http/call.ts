@@ -2,7 +2,7 @@ import { ENDPOINTS, type Endpoint, type EndpointName } from '@scriptum/core/cont
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
 import { notFound, Refusal } from '../refusal.js';
-import type { JsonBytes } from '../work/roll-work.js';
+import type { JsonBytes } from '../tasks/roll-tasks.js';
 import { checkInput } from '../input.js';
 
 declare module 'express-session' {

@@ -14,7 +14,7 @@ import { createFolio, findFolio, listFolios } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { note } from '../store/events.js';
-import type { Rolls } from '../work/rolls.js';
+import type { Rolls } from '../tasks/rolls.js';
 import { hasWorked, loadWorkedEntry } from '../roll/worked-roll.js';
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';

@@ -12,7 +12,7 @@ import { readBlob } from '../store/blobs.js';
 import { PaperRow } from '../store/entities/register.js';
 import { note } from '../store/events.js';
 import { findFolio } from '../store/folios.js';
-import type { Rolls } from '../work/rolls.js';
+import type { Rolls } from '../tasks/rolls.js';
 import { EnclosureRow, MessageRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { describeRun } from '../register/register.js';

@@ -2,7 +2,7 @@ import type { DispatchPlan } from '@scriptum/core/contract';
 import { preflight } from '@scriptum/core/preflight';
 import { writeNote, type WrittenNote } from '@scriptum/core/note';
 import { isIn, presentRoll } from '@scriptum/core/roll';
-import { canonical, planPapers } from '@scriptum/core/paper';
+import { canonical, paperKey, planPapers } from '@scriptum/core/paper';
 import { templatesOf, type Writing } from '@scriptum/core/template';
 import { In, type EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
@@ -121,15 +121,7 @@ export async function queueDispatch(
 
 /** What makes a message the same as another one: unique, so that none is queued twice. */
 const sendKeyOf = (folioId: string, noteId: string, { recipients, papers, before }: Bundle): string =>
-  sha256(
-    canonical([
-      folioId,
-      noteId,
-      [...recipients].sort(),
-      papers.map(({ entryId, templateId }) => `${entryId} ${templateId}`).sort(),
-      before,
-    ]),
-  );
+  sha256(canonical([folioId, noteId, [...recipients].sort(), papers.map(paperKey).sort(), before]));
 
 async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sorted> {
   const { schoolId, id: folioId } = folio;
@@ -179,7 +171,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   const current = new Map(
     planPapers(roll, templates, filing, present.nameOf)
       .filter(({ entry }) => isIn(entry))
-      .map((paper) => [`${paper.entry.id} ${paper.templateId}`, paper]),
+      .map((paper) => [paperKey(paper), paper]),
   );
   const languages = new Map(templates.map(({ id, content }) => [id, content.language]));
 
@@ -188,7 +180,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   let held = 0;
   let outOfDate = 0;
   for (const paper of papers) {
-    const now = current.get(`${paper.entryId} ${paper.templateId}`);
+    const now = current.get(paperKey(paper));
     if (!now || enclosed.has(paper.id)) continue;
     if (paper.state === 'held') {
       held++;

@@ -1,3 +1,4 @@
+import { paperKey } from '@scriptum/core/paper';
 import { In, Not, type DataSource, type EntityManager } from 'typeorm';
 import { keepBlobs, sha256 } from '../store/blobs.js';
 import { PaperRow, PressRunRow } from '../store/entities/register.js';
@@ -46,18 +47,18 @@ export async function commitPapers(
     if (written.length === 0) return;
     await keepBlobs(manager, run.schoolId, blobs);
     const earlier = await earlierPapers(manager, run, written);
-    const held = new Set(earlier.filter(({ state }) => state === 'held').map(sameFor));
+    const held = new Set(earlier.filter(({ state }) => state === 'held').map(paperKey));
     await writeStates(manager, written, (paper, set) => ({
-      state: !set.ok ? 'failed' : held.has(sameFor(paper)) ? 'held' : 'pressed',
+      state: !set.ok ? 'failed' : held.has(paperKey(paper)) ? 'held' : 'pressed',
       reason: set.ok ? null : set.reason.slice(0, 1000),
       blobHash: set.ok ? hashOf.get(set.bytes)! : null,
       pages: set.ok ? set.pages : null,
       bytes: set.ok ? set.bytes.length : null,
     }));
-    const replaced = new Set(written.filter(({ set }) => set.ok).map(({ paper }) => sameFor(paper)));
+    const replaced = new Set(written.filter(({ set }) => set.ok).map(({ paper }) => paperKey(paper)));
     await supersede(
       manager,
-      earlier.filter((paper) => replaced.has(sameFor(paper))),
+      earlier.filter((paper) => replaced.has(paperKey(paper))),
     );
   });
 }
@@ -70,9 +71,6 @@ async function holdRun(manager: EntityManager, run: PressRunRow, owner: string):
   );
   if (rows.length === 0) throw new RunLost('The run is not this server’s any more.');
 }
-
-/** Papers of one template for one entry take each other's place. */
-const sameFor = ({ entryId, templateId }: PaperRow): string => `${entryId} ${templateId}`;
 
 function earlierPapers(
   manager: EntityManager,

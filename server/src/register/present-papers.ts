@@ -1,4 +1,4 @@
-import type { NamedPapers, PlannedPaper } from '@scriptum/core/paper';
+import { paperKey, type NamedPapers, type PlannedPaper } from '@scriptum/core/paper';
 import { In, type EntityManager } from 'typeorm';
 import { PaperRow } from '../store/entities/register.js';
 import { lookHash } from './look-hash.js';
@@ -17,15 +17,13 @@ export type MadePaper = Pick<PaperRow, 'entryId' | 'templateId' | 'lookHash' | '
 
 /** @param papers of one folio, in any state. */
 export function presentAmong(papers: readonly MadePaper[]): PresentPapers {
-  const key = (entryId: string, templateId: string): string => `${entryId} ${templateId}`;
   const states: readonly string[] = PRESENT;
   const made = new Map<string, MadePaper>();
-  for (const paper of papers)
-    if (states.includes(paper.state)) made.set(key(paper.entryId, paper.templateId), paper);
+  for (const paper of papers) if (states.includes(paper.state)) made.set(paperKey(paper), paper);
   return {
-    nameOf: (entryId, templateId) => made.get(key(entryId, templateId))?.fileName,
+    nameOf: (entryId, templateId) => made.get(paperKey({ entryId, templateId }))?.fileName,
     isUpToDate(planned) {
-      const paper = made.get(key(planned.entry.id, planned.templateId));
+      const paper = made.get(paperKey(planned));
       return paper?.fileName === planned.fileName && paper.lookHash === lookHash(planned);
     },
   };

@@ -1,6 +1,6 @@
 import type { DispatchProgress, PaperLine, Register, Run } from '@scriptum/core/contract';
 import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
-import { planPapers } from '@scriptum/core/paper';
+import { paperKey, planPapers } from '@scriptum/core/paper';
 import { templatesOf } from '@scriptum/core/template';
 import { presentAmong, type MadePaper } from './present-papers.js';
 import { EntryRow } from '../store/entities/folio.js';
@@ -75,7 +75,7 @@ export async function loadRegister(
   };
 }
 
-/** Which papers would come out the same now, under the same name: `entry template`. */
+/** Which papers would come out the same now, under the same name, by `paperKey`. */
 async function upToDate(
   manager: EntityManager,
   schoolId: string,
@@ -92,11 +92,7 @@ async function upToDate(
     firstWriting(writings, 'filing').content,
     present.nameOf,
   );
-  return new Set(
-    planned
-      .filter((paper) => present.isUpToDate(paper))
-      .map(({ entry, templateId }) => `${entry.id} ${templateId}`),
-  );
+  return new Set(planned.filter((paper) => present.isUpToDate(paper)).map(paperKey));
 }
 
 function paperLine(
@@ -116,7 +112,7 @@ function paperLine(
     pages: paper.pages,
     bytes: paper.bytes,
     pressedAt: paper.pressedAt?.toISOString() ?? null,
-    outOfDate: stands && !current.has(`${paper.entryId} ${paper.templateId}`),
+    outOfDate: stands && !current.has(paperKey(paper)),
     message: message
       ? {
           id: message.id,

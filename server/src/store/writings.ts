@@ -3,6 +3,7 @@ import {
   emptyLetter,
   emptyNote,
   WRITING_NAMES,
+  writingsOf,
   type Writing,
   type WritingContent,
   type WritingContents,
@@ -40,10 +41,10 @@ export const writingOf = ({ id, kind, name, place, version, content }: WritingRo
 export function firstWriting<Kind extends WritingKind>(
   writings: readonly Writing[],
   kind: Kind,
-): Writing & { kind: Kind; content: WritingContents[Kind] } {
-  const [first] = writings.filter((one) => one.kind === kind).sort((a, b) => a.place - b.place);
+): Extract<Writing, { kind: Kind }> {
+  const [first] = writingsOf(writings, kind);
   if (!first) throw notFound(`The ${WRITING_NAMES[kind].toLowerCase()} of this folio`);
-  return first as Writing & { kind: Kind; content: WritingContents[Kind] };
+  return first;
 }
 
 /** @throws Refusal `not-found`, also for another school's */

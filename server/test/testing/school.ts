@@ -36,7 +36,8 @@ export async function startTestServer(
   return run(settings, databaseUrl ?? (await newDatabase()), folder);
 }
 
-async function newDatabase(): Promise<string> {
+/** An empty database of the tests' MariaDB. @returns its URL. */
+export async function newDatabase(): Promise<string> {
   const base = process.env['TEST_DATABASE_URL']!;
   const name = `test_${newId()}`;
   const connection = await mysql.createConnection(base);

@@ -1,5 +1,5 @@
 import { createSelector } from '@ngrx/store';
-import { planNames } from '@scriptum/core/paper';
+import { paperKey, planNames } from '@scriptum/core/paper';
 import { deskFeature } from './desk';
 import { registerFeature } from './register';
 import { writingFeature } from './writing';
@@ -15,10 +15,10 @@ export const selectFileNames = createSelector(
     const named = new Map(
       present
         .filter(({ state }) => state !== 'waiting' && state !== 'failed')
-        .map((paper) => [`${paper.entryId} ${paper.templateId}`, paper.fileName]),
+        .map((paper) => [paperKey(paper), paper.fileName]),
     );
     const names = planNames(roll, templates, filing, (entryId, templateId) =>
-      named.get(`${entryId} ${templateId}`),
+      named.get(paperKey({ entryId, templateId })),
     );
     return new Map(roll.entries.map((entry, index) => [entry.id, names[index]![0]!]));
   },

@@ -127,6 +127,23 @@ describe('two people in one text', () => {
     expect(letter(other)).toMatchObject({ saved: 'saved', version: 5, content: { name: 'Theirs' } });
   });
 
+  test('who it was and when stays known when the folio comes once more', () => {
+    const both = after(
+      typed('Mine'),
+      writingActions.overtaken({ id: 'letter', now: theirs(5, named('Theirs')) }),
+      deskActions.folioArrived({ folio: folioAt(5, named('Theirs')) }),
+    );
+    expect(letter(both)).toMatchObject({ saved: 'conflict', theirs: { changedBy: 'Marit' } });
+    // Where it is first seen in a folio that comes, the next save finds out.
+    const first = after(typed('Mine'), deskActions.folioArrived({ folio: folioAt(5, named('Theirs')) }));
+    expect(letter(first)).toMatchObject({
+      saved: 'changed',
+      version: 3,
+      content: { name: 'Mine' },
+      theirs: null,
+    });
+  });
+
   test('a version that is one’s own, whose answer was lost, is no conflict', () => {
     const state = after(
       typed('Mine'),

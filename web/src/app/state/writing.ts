@@ -105,7 +105,10 @@ function arrive(state: WritingState, folio: Folio): WritingState {
     const draft = known[writing.id];
     if (!draft || draft.saved === 'saved') return fresh(folio.id, writing);
     // What is on its way is answered for by itself.
-    return draft.sent ? draft : overtake(draft, { writing, changedAt: '', changedBy: null });
+    if (draft.sent) return draft;
+    const merged = overtake(draft, { writing, changedAt: '', changedBy: null });
+    // Who it was and when is told with the next save, which is refused.
+    return merged.saved === 'conflict' ? draft : merged;
   });
   const others = mine.filter(({ folioId, saved }) => folioId !== folio.id && saved !== 'saved');
   return {

@@ -2,7 +2,7 @@ import type { DataSource } from 'typeorm';
 import { serveTasks } from '../process/child.js';
 import { Refusal } from '../refusal.js';
 import { connectDatabase } from '../store/database.js';
-import { ROLL_WORK, type RollTask } from './roll-work.js';
+import { ROLL_WORK, type RollTask } from './roll-tasks.js';
 
 /** What came of a task: its value, or why it was refused. */
 export type RollAnswer =

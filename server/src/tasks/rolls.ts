@@ -1,7 +1,7 @@
 import { plainEnvironment, ProcessPool, WorkEnded } from '../process/process-pool.js';
 import { Refusal } from '../refusal.js';
 import type { RollAnswer } from './roll-child.js';
-import type { RollTask, RollWork } from './roll-work.js';
+import type { RollTask, RollWork } from './roll-tasks.js';
 
 /** What work over one roll may take at the most. */
 export const ROLL_LIMITS = {
