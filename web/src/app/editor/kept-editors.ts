@@ -1,5 +1,7 @@
-import { Injectable } from '@angular/core';
+import { inject, Injectable } from '@angular/core';
+import { Actions, ofType } from '@ngrx/effects';
 import type { Editor } from '@tiptap/core';
+import { sessionActions } from '../state/session';
 import type { ChipSource } from './chip-source';
 
 /** What an editor tells the component that shows it. */
@@ -27,6 +29,13 @@ const KEPT = 12;
 export class KeptEditors {
   private readonly editors = new Map<string, KeptEditor>();
 
+  constructor() {
+    // Whoever signs in gets no history of what somebody else wrote here.
+    inject(Actions)
+      .pipe(ofType(sessionActions.known))
+      .subscribe(() => this.keep(0));
+  }
+
   /** The editor of this name, made where there is none that can be had. */
   take(name: string, make: () => KeptEditor): KeptEditor {
     const known = this.editors.get(name);
@@ -34,13 +43,19 @@ export class KeptEditors {
     const kept = known?.listener === null ? known : make();
     this.editors.delete(name);
     this.editors.set(name, kept);
-    for (const [old, one] of this.editors) {
-      if (this.editors.size <= KEPT) break;
-      if (one.listener) continue;
-      this.editors.delete(old);
+    // What is asked for just now is not shown yet.
+    this.keep(KEPT, kept);
+    return kept;
+  }
+
+  /** Ends the oldest of those that are not shown, down to so many. */
+  private keep(most: number, except?: KeptEditor): void {
+    for (const [name, one] of this.editors) {
+      if (this.editors.size <= most) break;
+      if (one.listener || one === except) continue;
+      this.editors.delete(name);
       one.editor.destroy();
     }
-    return kept;
   }
 
   /** Puts an editor away; one that nobody will ask for is ended. */
