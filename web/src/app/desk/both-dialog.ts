@@ -1,5 +1,5 @@
 import { DIALOG_DATA, DialogRef } from '@angular/cdk/dialog';
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, ElementRef, inject } from '@angular/core';
 import { writingPlain } from '@scriptum/core/note';
 import type { Draft } from '../state/writing';
 
@@ -19,13 +19,27 @@ export type BothAnswer = 'mine' | 'theirs' | 'theirs, mine kept';
         <section class="flex min-h-0 flex-col gap-2" [attr.aria-label]="side.title">
           <h3 class="label">{{ side.title }}</h3>
           <div
-            class="max-h-[45vh] grow overflow-y-auto rounded border border-edge bg-ground p-3 text-small whitespace-pre-wrap [overflow-wrap:anywhere]"
-            dir="auto"
+            class="flex max-h-[45vh] grow flex-col gap-2 overflow-y-auto rounded border border-edge bg-ground p-3 text-small"
             tabindex="0"
             role="region"
             [attr.aria-label]="side.title + ', its text'"
-            [textContent]="side.text || '(no text)'"
-          ></div>
+          >
+            @for (part of side.parts; track $index) {
+              <p
+                class="pl-2 [overflow-wrap:anywhere]"
+                dir="auto"
+                [class.other]="part.other"
+                [class.bg-wash]="part.other"
+              >
+                @if (part.other) {
+                  <span class="sr-only">Only here:</span>
+                }
+                <span class="whitespace-pre-wrap" [textContent]="part.text"></span>
+              </p>
+            } @empty {
+              <p class="text-slate">(no text)</p>
+            }
+          </div>
           <div class="flex flex-wrap gap-2">
             @for (choice of side.choices; track choice.answer) {
               <button type="button" class="btn" (click)="dialog.close(choice.answer)">
@@ -38,11 +52,17 @@ export type BothAnswer = 'mine' | 'theirs' | 'theirs, mine kept';
     </div>
     <button type="button" class="btn self-end" (click)="dialog.close()">Decide later</button>
   `,
+  styles: `
+    .other {
+      border-inline-start: 3px solid var(--ochre);
+    }
+  `,
   host: { class: 'panel flex max-h-[92vh] w-220 max-w-[94vw] flex-col gap-4 p-5' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class BothDialog {
   protected readonly dialog = inject<DialogRef<BothAnswer>>(DialogRef);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly draft = inject<Draft>(DIALOG_DATA);
   private readonly theirs = this.draft.theirs!;
   protected readonly what = WHAT[this.draft.kind];
@@ -50,12 +70,12 @@ export class BothDialog {
   protected readonly when = whenOf(this.theirs.changedAt);
   protected readonly sides: readonly {
     title: string;
-    text: string;
+    parts: readonly Part[];
     choices: readonly { answer: BothAnswer; name: string }[];
   }[] = [
     {
       title: `${this.who}’s, ${this.when}`,
-      text: writingPlain(this.theirs.writing),
+      parts: partsOf(this.theirs.writing, this.draft),
       choices: [
         { answer: 'theirs, mine kept', name: 'Take this one, keep mine as a copy' },
         { answer: 'theirs', name: 'Take this one' },
@@ -63,10 +83,30 @@ export class BothDialog {
     },
     {
       title: 'Yours, on this screen',
-      text: writingPlain(this.draft),
+      parts: partsOf(this.draft, this.theirs.writing),
       choices: [{ answer: 'mine', name: 'Keep mine' }],
     },
   ];
+
+  constructor() {
+    // Two long texts begin alike; what differs comes into sight.
+    afterNextRender(() => {
+      for (const region of this.host.nativeElement.querySelectorAll('[role=region]'))
+        region.querySelector('.other')?.scrollIntoView({ block: 'nearest' });
+    });
+  }
+}
+
+/** A paragraph, and whether the other version lacks it. */
+interface Part {
+  readonly text: string;
+  readonly other: boolean;
+}
+
+function partsOf(writing: Parameters<typeof writingPlain>[0], against: typeof writing): Part[] {
+  const paragraphs = (one: typeof writing): string[] => writingPlain(one).split('\n\n').filter(Boolean);
+  const there = new Set(paragraphs(against));
+  return paragraphs(writing).map((text) => ({ text, other: !there.has(text) }));
 }
 
 export const WHAT = {

@@ -11,9 +11,9 @@ import { BothDialog, WHAT, whenOf, type BothAnswer } from './both-dialog';
   imports: [Icon],
   template: `
     @if (conflict()) {
-      <div role="alert" class="flex items-start gap-2 rounded border border-ochre bg-leaf px-3 py-2">
-        <sc-icon name="lucideCircleAlert" [size]="18" class="mt-0.5 shrink-0 text-ochre" />
-        <p class="grow">{{ sentence() }}</p>
+      <div role="alert" class="flex items-center gap-3 border-t-2 border-ochre bg-leaf px-4 py-2">
+        <sc-icon name="lucideCircleAlert" [size]="18" class="shrink-0 text-ochre" />
+        <p class="min-w-0">{{ sentence() }}</p>
         <button type="button" class="btn shrink-0" (click)="look()">Look at both</button>
       </div>
     }
