@@ -18,7 +18,7 @@ const CORE = [
   'preflight',
   'contract',
 ];
-const SERVER = ['store', 'process', 'roll', 'register', 'press', 'post', 'tasks', 'demo', 'http'];
+const SERVER = ['store', 'process', 'jobs', 'roll', 'register', 'press', 'post', 'tasks', 'demo', 'http'];
 const STATIONS = ['roll', 'page', 'note', 'press', 'register', 'post-room'];
 
 const downwards = (floor, folders) =>

@@ -11,6 +11,9 @@ import type { DataSource } from 'typeorm';
 import { DEMO_ACCOUNT, loadDemo } from './demo/load-demo.js';
 import { Streams } from './http/streams.js';
 import { FolioEvents } from './folio-events.js';
+import { DatabaseSlices } from './jobs/database-slices.js';
+import { SliceWorker } from './jobs/slice-worker.js';
+import { Registers } from './register/registers.js';
 import { SharedNews } from './shared-news.js';
 import { createApp } from './http/app.js';
 import { Outbox } from './post/outbox.js';
@@ -43,6 +46,7 @@ export interface Running {
 
 /** Milliseconds between two looks for work that nobody does. */
 const PRESS_POLL = 2_000;
+const SLICE_POLL = 500;
 const OUTBOX_POLL = 3_000;
 /** Milliseconds between two rounds in which sessions and counts that have run out are taken out. */
 const SWEEP_EVERY = 10 * 60_000;
@@ -69,13 +73,28 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     log,
   );
   const rolls = new Rolls({ databaseUrl });
-  const owner = newId();
-  const news = new SharedNews(database, events, owner, log);
-  const press = new Press(database, typesetter, events, log, {
-    owner,
-    term: settings.claimTerm,
+  const news = new SharedNews(database, events, newId(), log);
+  const queue = new DatabaseSlices(database, settings.claimTerm);
+  const wake = (): void => worker.wake();
+  const press = new Press(database, queue, typesetter, events, log, {
     poll: PRESS_POLL,
     plan: (request) => rolls.do('planRun', request),
+    wake,
+  });
+  const registers = new Registers(
+    database,
+    queue,
+    (place) => rolls.do('comparePapers', place),
+    events,
+    log,
+    wake,
+  );
+  const worker = new SliceWorker({
+    queue,
+    handlers: { press, compare: registers },
+    term: settings.claimTerm,
+    poll: SLICE_POLL,
+    log,
   });
   const sessions = new DatabaseSessionStore(database);
   const streams = new Streams(sessions);
@@ -87,6 +106,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     database,
     events,
     typesetter,
+    registers,
     rolls,
     sessions,
     streams,
@@ -108,11 +128,13 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   news.open();
   typesetter.warm();
   rolls.warm();
+  await worker.open();
   await press.open();
   await outbox.open();
   const sweep = async (): Promise<void> => {
     await sessions.sweep();
     await sweepLimits(database);
+    await queue.sweep();
     await news.sweep();
   };
   await sweep();
@@ -130,7 +152,8 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       clearInterval(sweeping);
       await closeHttp(http, log);
       await news.close();
-      await press.close();
+      press.close();
+      await worker.close();
       await outbox.close();
       await practicePost?.close();
       await typesetter.close();

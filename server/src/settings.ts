@@ -30,7 +30,7 @@ const Environment = z.object({
   SCRIPTUM_PRACTICE_POST_PORT: port.default(0),
   SCRIPTUM_PRESS_WORKERS: z.coerce.number().int().min(1).max(32).default(2),
   SCRIPTUM_DOCUMENT_SECONDS: z.coerce.number().min(0.1).max(600).default(10),
-  SCRIPTUM_CLAIM_SECONDS: z.coerce.number().min(1).max(600).default(30),
+  SCRIPTUM_CLAIM_SECONDS: z.coerce.number().min(1).max(600).default(10),
   SCRIPTUM_TRUST_PROXY: proxies.optional(),
   SCRIPTUM_SESSION_SECRET: z.string().min(16, 'use at least 16 characters').optional(),
   SCRIPTUM_SECURE_COOKIES: flag.default(false),

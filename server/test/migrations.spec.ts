@@ -65,8 +65,13 @@ test('a database of the version before comes through, and what was being sent wa
       'sending: unconfirmed',
       'sent: sent',
     ]);
-    const [run] = await database.query<{ owner: null; claimedUntil: null }[]>('SELECT * FROM press_run');
-    expect(run).toMatchObject({ owner: null, claimedUntil: null, state: 'running' });
+    // The run that was going waits to be done, as one slice.
+    expect(await database.query("SELECT state FROM press_run WHERE id = 'run1'")).toEqual([
+      { state: 'running' },
+    ]);
+    expect(await database.query('SELECT jobId, kind, lane, state, size FROM slice')).toEqual([
+      { jobId: 'run1', kind: 'press', lane: 'bulk', state: 'queued', size: 0 },
+    ]);
     // And it is not migrated a second time.
     const again = await connectDatabase(url, 1);
     expect(await again.runMigrations()).toEqual([]);

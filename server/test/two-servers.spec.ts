@@ -93,8 +93,10 @@ test('a run whose server is gone is finished by a living one, without a restart'
   const { body } = await client.send<RunStarted>('POST', `/folios/${folio.id}/runs`, {});
   await first.running.press.ended(body.run!.id);
   await manager.update(PaperRow, { runId: body.run!.id }, { state: 'waiting', blobHash: null });
+  await manager.update(PressRunRow, { id: body.run!.id }, { state: 'running' });
   await manager.query(
-    "UPDATE press_run SET state = 'running', owner = 'gone', claimedUntil = UTC_TIMESTAMP(3) + INTERVAL 2 SECOND WHERE id = ?",
+    `UPDATE slice SET state = 'claimed', claim = 'gone', claimedUntil = UTC_TIMESTAMP(3) + INTERVAL 2 SECOND, endedAt = NULL
+     WHERE jobId = ?`,
     [body.run!.id],
   );
   await until('the run is finished', async () =>

@@ -8,6 +8,7 @@ import {
   Dispatched,
   HoldPapers,
   Register,
+  RegisterSince,
   RunStarted,
   StartDispatch,
   StartRun,
@@ -249,7 +250,8 @@ export const ENDPOINTS = define({
   register: {
     method: 'get',
     path: '/folios/{folioId}/papers',
-    summary: 'The papers with their states',
+    summary: 'The papers with their states; with `since`, those that changed',
+    query: RegisterSince,
     answer: Register,
   },
   events: {

@@ -28,6 +28,10 @@ export const PaperLine = z
     id: Id,
     entryId: Id,
     templateId: Id,
+    /** Of its entry in the roll when it was planned. */
+    position: z.number().int(),
+    /** Its order among the papers of its entry. */
+    place: z.number().int(),
     learner: z.string(),
     fileName: z.string(),
     state: PaperState,
@@ -78,9 +82,21 @@ export const DispatchProgress = z.object({
 export type DispatchProgress = z.infer<typeof DispatchProgress>;
 
 export const Register = z
-  .object({ papers: z.array(PaperLine), run: Run.nullable(), dispatch: DispatchProgress })
+  .object({
+    /** To be given the next time, so that only what changed since is told. */
+    revision: z.number().int(),
+    /** True where these are all papers, and others that are known are not there any more. */
+    whole: z.boolean(),
+    /** In the order of the roll. */
+    papers: z.array(PaperLine),
+    run: Run.nullable(),
+    dispatch: DispatchProgress,
+    /** True while it is being looked which papers are out of date; there is news when that is known. */
+    comparing: z.boolean(),
+  })
   .meta({ id: 'Register' });
 export type Register = z.infer<typeof Register>;
+export const RegisterSince = z.object({ since: z.coerce.number().int().nonnegative().optional() });
 
 export const HoldPapers = z
   .object({ paperIds: z.array(Id).min(1).max(50_000), hold: z.boolean() })

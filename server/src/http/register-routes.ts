@@ -11,11 +11,13 @@ import { conflict, notFound, Refusal } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
 import { PaperRow } from '../store/entities/register.js';
 import { note } from '../store/events.js';
+import { nextRevision } from '../store/register-state.js';
 import { findFolio } from '../store/folios.js';
 import type { Rolls } from '../tasks/rolls.js';
 import { EnclosureRow, MessageRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { describeRun } from '../register/register.js';
+import { describeRun, loadRegister } from '../register/register.js';
+import type { Registers } from '../register/registers.js';
 import { answer } from './call.js';
 import type { Streams } from './streams.js';
 
@@ -24,6 +26,7 @@ export interface RegisterParts {
   readonly events: FolioEvents;
   readonly press: Press;
   readonly outbox: Outbox;
+  readonly registers: Registers;
   readonly rolls: Rolls;
   readonly streams: Streams;
   /** Domain of the Message-IDs. */
@@ -32,7 +35,7 @@ export interface RegisterParts {
 
 export function registerRoutes(
   router: Router,
-  { database, events, press, outbox, rolls, streams, domain }: RegisterParts,
+  { database, events, press, outbox, registers, rolls, streams, domain }: RegisterParts,
 ): void {
   const { manager } = database;
 
@@ -46,9 +49,15 @@ export function registerRoutes(
     await press.stop(schoolId, params['folioId']!, params['runId']!);
     return {};
   });
-  answer(router, 'register', ({ schoolId, params }) =>
-    rolls.do('register', { schoolId, folioId: params['folioId']! }),
-  );
+  answer(router, 'register', async ({ schoolId, params, query: { since } }) => {
+    const folioId = params['folioId']!;
+    const comparing = await registers.compareWhereDue(schoolId, folioId);
+    const register =
+      since === undefined
+        ? await rolls.do('register', { schoolId, folioId })
+        : await loadRegister(manager, { schoolId, folioId, since });
+    return { ...register, comparing };
+  });
 
   answer(router, 'events', async ({ request, response, schoolId, params }) => {
     const folioId = params['folioId']!;
@@ -142,6 +151,8 @@ async function holdPapers(
   hold: boolean,
 ): Promise<void> {
   const ids = [...new Set(paperIds)];
+  await findFolio(manager, schoolId, folioId);
+  const revision = await nextRevision(manager, { schoolId, folioId });
   const enclosed = await manager.findBy(EnclosureRow, { schoolId, folioId, paperId: In(ids) });
   const messages = await manager.find(MessageRow, {
     select: { id: true, state: true },
@@ -160,7 +171,7 @@ async function holdPapers(
   await manager.update(
     PaperRow,
     { ...where, state: In(hold ? ['pressed', 'cleared'] : ['held']) },
-    { state: hold ? 'held' : 'cleared' },
+    { state: hold ? 'held' : 'cleared', revision: String(revision) },
   );
 }
 

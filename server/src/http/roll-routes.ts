@@ -4,6 +4,7 @@ import { raw, type Router } from 'express';
 import type { BringIn, Folio } from '@scriptum/core/contract';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
+import type { Registers } from '../register/registers.js';
 import { fromProblem, notFound } from '../refusal.js';
 import type { FileToRead, JsonBytes } from '../tasks/roll-tasks.js';
 import type { Rolls } from '../tasks/rolls.js';
@@ -17,6 +18,7 @@ import { forStaff } from './for-staff.js';
 export interface RollParts {
   readonly database: DataSource;
   readonly events: FolioEvents;
+  readonly registers: Registers;
   readonly rolls: Rolls;
 }
 
@@ -37,8 +39,12 @@ export function rollBodies(router: Router): void {
 }
 
 /** Bringing files in, changing the roll, having it back, saving it. */
-export function rollRoutes(router: Router, { database, events, rolls }: RollParts): void {
+export function rollRoutes(router: Router, { database, events, registers, rolls }: RollParts): void {
   const { manager } = database;
+  const changed = (schoolId: string, folioId: string, desk: string | null): void => {
+    events.tell(folioId, { kind: 'roll', desk });
+    registers.changed(schoolId, folioId);
+  };
   const bytesOf = (body: unknown): Buffer => (Buffer.isBuffer(body) ? body : Buffer.alloc(0));
 
   const take = async (
@@ -53,7 +59,7 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
     kind: string,
   ): Promise<JsonBytes<Folio>> => {
     const folio = await rolls.do('bringIn', { schoolId, folioId, file, as });
-    events.tell(folioId, { kind: 'roll', desk });
+    changed(schoolId, folioId, desk);
     await note(manager, { schoolId, staffId, folioId, kind });
     return folio;
   };
@@ -89,7 +95,7 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
     async ({ request, schoolId, params, desk }) => {
       const folioId = params['folioId']!;
       await rolls.do('patchRoll', { schoolId, folioId, body: bytesOf(request.body) });
-      events.tell(folioId, { kind: 'roll', desk });
+      changed(schoolId, folioId, desk);
       return {};
     },
     { bodyAsItCame: true },
@@ -99,7 +105,7 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
     const folioId = params['folioId']!;
     const folio = await rolls.do('takeOut', { schoolId, folioId, sourceId: params['sourceId']! });
     await note(manager, { schoolId, staffId, folioId, kind: 'source-taken-out' });
-    events.tell(folioId, { kind: 'roll', desk });
+    changed(schoolId, folioId, desk);
     return folio;
   });
 
@@ -107,7 +113,7 @@ export function rollRoutes(router: Router, { database, events, rolls }: RollPart
     const folioId = params['folioId']!;
     const folio = await rolls.do('goBack', { schoolId, folioId, earlierId: params['earlierId']! });
     await note(manager, { schoolId, staffId, folioId, kind: 'roll-taken-back' });
-    events.tell(folioId, { kind: 'roll', desk });
+    changed(schoolId, folioId, desk);
     return folio;
   });
 

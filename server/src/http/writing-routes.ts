@@ -4,6 +4,7 @@ import { WRITING_NAMES } from '@scriptum/core/template';
 import type { Router } from 'express';
 import { In, IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
+import type { Registers } from '../register/registers.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { Staff } from '../store/entities/people.js';
 import { MessageRow, PaperRow } from '../store/entities/register.js';
@@ -22,7 +23,7 @@ const NAMED_MOST = 100;
 /** What people write in a folio: one set of operations for all kinds. */
 export function writingRoutes(
   router: Router,
-  { database, events }: { database: DataSource; events: FolioEvents },
+  { database, events, registers }: { database: DataSource; events: FolioEvents; registers: Registers },
 ): void {
   const { manager } = database;
   const place = (schoolId: string, params: Readonly<Record<string, string>>) => ({
@@ -83,6 +84,7 @@ export function writingRoutes(
       return now(row.version + 1);
     });
     events.tell(saved.folioId, { kind: 'writing', writingId: saved.writingId, desk });
+    registers.changed(schoolId, saved.folioId);
     return saved;
   });
 

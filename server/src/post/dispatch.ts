@@ -13,6 +13,8 @@ import { findFolio, lockFolio } from '../store/folios.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { newId } from '../store/id.js';
+import { nextRevision } from '../store/register-state.js';
+import { lastTurn, TURN_OF } from '../store/turns.js';
 import { presentAmong } from '../register/present-papers.js';
 
 /** Papers that go together in one message. */
@@ -67,6 +69,8 @@ export async function queueDispatch(
   }
   const send = asked.again ? [...first, ...again] : first;
   const now = new Date();
+  const revision = await nextRevision(manager, { schoolId, folioId });
+  let turn = await lastTurn(manager, 'message', schoolId);
   const rows: unknown[][] = [];
   const enclosures: unknown[][] = [];
   for (const bundle of send) {
@@ -87,6 +91,7 @@ export async function queueDispatch(
       cover.id,
       cover.version,
       now,
+      (turn += TURN_OF.message),
       now,
     ]);
     for (const [place, paper] of bundle.papers.entries())
@@ -95,7 +100,7 @@ export async function queueDispatch(
   for (let from = 0; from < rows.length; from += 250)
     await manager.query(
       `INSERT INTO message (id, schoolId, folioId, sendKey, messageId, recipients, subject, text, html, state, attempts,
-         noteId, noteVersion, queuedAt, nextAttemptAt) VALUES ?`,
+         noteId, noteVersion, queuedAt, turn, nextAttemptAt) VALUES ?`,
       [rows.slice(from, from + 250)],
     );
   for (let from = 0; from < enclosures.length; from += 1000)
@@ -105,15 +110,9 @@ export async function queueDispatch(
     );
   if (send.length > 0) {
     await keepVersion(manager, schoolId, cover);
-    await manager.update(
-      PaperRow,
-      {
-        schoolId,
-        folioId,
-        id: In(send.flatMap(({ papers }) => papers.map(({ id }) => id))),
-        state: 'pressed',
-      },
-      { state: 'cleared' },
+    await manager.query(
+      `UPDATE paper SET state = IF(state = 'pressed', 'cleared', state), revision = ? WHERE schoolId = ? AND folioId = ? AND id IN (?)`,
+      [revision, schoolId, folioId, send.flatMap(({ papers }) => papers.map(({ id }) => id))],
     );
   }
   return send.length;

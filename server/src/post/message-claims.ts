@@ -1,7 +1,8 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { microseconds, NOW, TERM_END } from '../store/claims.js';
 import type { MessageRow } from '../store/entities/register.js';
-import { again } from '../store/in-transaction.js';
+import { again, inTransaction } from '../store/in-transaction.js';
+import { nextRevision } from '../store/register-state.js';
 
 /** What sending needs of a message. */
 export type DueMessage = Pick<
@@ -31,11 +32,11 @@ const NOT_KEPT = `NOT EXISTS (SELECT 1 FROM enclosure c JOIN paper p ON p.id = c
   AND NOT EXISTS (SELECT 1 FROM mail_account a WHERE a.schoolId = m.schoolId AND a.nextAttemptAt > ${NOW})`;
 const MAY_LEAVE = `m.state IN ('queued', 'deferred') AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT}`;
 
-/** The first ones of a state in the order of an index, so that it costs the same however many wait. */
+/** The first ones of a state in the order of an index, so that it costs the same however many wait; new ones by their turn. */
 const firstOf = (state: 'queued' | 'deferred', except: string): string =>
-  `(SELECT m.id FROM message m FORCE INDEX (message_due)
+  `(SELECT m.id FROM message m FORCE INDEX (${state === 'queued' ? 'message_turn' : 'message_due'})
     WHERE m.state = '${state}' AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT} ${except}
-    ORDER BY m.nextAttemptAt, m.id LIMIT ?)`;
+    ORDER BY ${state === 'queued' ? 'm.turn' : 'm.nextAttemptAt'}, m.id LIMIT ?)`;
 
 /**
  * The messages that may leave, with their files. Nothing is taken by this; another server may see the same ones.
@@ -55,7 +56,7 @@ export async function findDue(
     `SELECT m.id, m.schoolId, m.folioId, m.messageId, m.recipients, m.subject, m.text, m.html, m.attempts, m.queuedAt,
        m.nextAttemptAt
      FROM (${firstOf('queued', exceptThese)} UNION ALL ${firstOf('deferred', exceptThese)} LIMIT ? OFFSET ?) due
-     JOIN message m ON m.id = due.id`,
+     JOIN message m ON m.id = due.id ORDER BY m.state = 'deferred', m.turn, m.id`,
     [...some, ...some, most, skip],
   );
   if (rows.length === 0) return [];
@@ -116,11 +117,36 @@ export async function putBackMessages(
   ids: readonly string[],
 ): Promise<void> {
   if (ids.length === 0) return;
-  await database.query(
-    `UPDATE message SET state = 'queued', answer = NULL, claim = NULL, claimedUntil = NULL
-     WHERE id IN (?) AND claim = ? AND state IN ('sending', 'unconfirmed')`,
-    [ids, claim],
+  await changeMessages(database, ids, (manager) =>
+    manager.query(
+      `UPDATE message SET state = 'queued', answer = NULL, claim = NULL, claimedUntil = NULL
+       WHERE id IN (?) AND claim = ? AND state IN ('sending', 'unconfirmed')`,
+      [ids, claim],
+    ),
   );
+}
+
+/** Changes messages in one transaction, in which the registers of their folios get a revision. */
+export async function changeMessages(
+  database: DataSource,
+  ids: readonly string[],
+  change: (manager: EntityManager) => Promise<unknown>,
+): Promise<void> {
+  const folios = await database.query<{ schoolId: string; folioId: string }[]>(
+    'SELECT DISTINCT schoolId, folioId FROM message WHERE id IN (?) ORDER BY folioId',
+    [ids],
+  );
+  await inTransaction(database, async (manager) => {
+    const revisions: (readonly [string, number])[] = [];
+    // In one order, so that two who change messages of several folios do not wait for each other.
+    for (const folio of folios) revisions.push([folio.folioId, await nextRevision(manager, folio)]);
+    await change(manager);
+    for (const [folioId, revision] of revisions)
+      await manager.query(
+        'UPDATE paper p JOIN enclosure c ON c.paperId = p.id SET p.revision = ? WHERE c.messageId IN (?) AND p.folioId = ?',
+        [revision, ids, folioId],
+      );
+  });
 }
 
 /**
@@ -134,12 +160,12 @@ export async function settleExpired(database: DataSource): Promise<string[]> {
     `SELECT id, folioId FROM message WHERE ${expired}`,
   );
   if (rows.length === 0) return [];
-  await database.query(
-    `UPDATE message SET state = 'unconfirmed', answer = ? WHERE id IN (?) AND ${expired}`,
-    [
+  const ids = rows.map(({ id }) => id);
+  await changeMessages(database, ids, (manager) =>
+    manager.query(`UPDATE message SET state = 'unconfirmed', answer = ? WHERE id IN (?) AND ${expired}`, [
       'Scriptum was stopped between handing the message over and hearing the answer.',
-      rows.map(({ id }) => id),
-    ],
+      ids,
+    ]),
   );
   return [...new Set(rows.map(({ folioId }) => folioId))];
 }

@@ -5,8 +5,7 @@ import { conflict, notFound } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
 import { School } from '../store/entities/people.js';
 import { EnclosureRow, MailAccountRow, MessageRow, PaperRow } from '../store/entities/register.js';
-import { inTransaction } from '../store/in-transaction.js';
-import { putBackMessages, settleExpired, type Due } from './message-claims.js';
+import { changeMessages, putBackMessages, settleExpired, type Due } from './message-claims.js';
 import { recordOutcomes, type Outcome } from './record-outcomes.js';
 import { CONNECTIONS, Sending } from './sending.js';
 import { MailTransport, type Delivery } from './transport.js';
@@ -83,7 +82,7 @@ export class Outbox {
 
   /** Queues a refused, deferred or unconfirmed message again, by a person's word. */
   async again(schoolId: string, folioId: string, messageId: string): Promise<void> {
-    await inTransaction(this.database, async (manager) => {
+    await changeMessages(this.database, [messageId], async (manager) => {
       const message = await manager.findOneBy(MessageRow, { id: messageId, schoolId, folioId });
       if (!message) throw notFound('This message');
       const enclosed = await manager.findBy(EnclosureRow, { messageId, schoolId });

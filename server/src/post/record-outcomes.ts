@@ -1,7 +1,6 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { MailAccountRow, type MessageRow } from '../store/entities/register.js';
-import { again, inTransaction } from '../store/in-transaction.js';
-import type { DueMessage } from './message-claims.js';
+import { changeMessages, type DueMessage } from './message-claims.js';
 import type { Delivery } from './transport.js';
 
 export interface Outcome {
@@ -25,12 +24,12 @@ export async function recordOutcomes(
   now: Date,
   faulty: ReadonlySet<string>,
 ): Promise<void> {
-  const sent = outcomes.filter(({ delivery }) => delivery.state === 'sent').map(({ message }) => message.id);
-  if (sent.length > 0) await again(() => recordSent(database, claim, sent, now));
+  const ids = (some: readonly Outcome[]): string[] => some.map(({ message }) => message.id);
+  const sent = outcomes.filter(({ delivery }) => delivery.state === 'sent');
   const others = outcomes.filter(({ delivery }) => delivery.state !== 'sent');
   const mended = outcomes.some(({ message }) => faulty.has(message.schoolId));
-  if (others.length === 0 && !mended) return;
-  await inTransaction(database, async (manager) => {
+  await changeMessages(database, ids(outcomes), async (manager) => {
+    if (sent.length > 0) await recordSent(manager, claim, ids(sent), now);
     for (const { message, delivery } of others) {
       const { state, answer, attempts, nextAttemptAt } = setback(message, delivery, now);
       await manager.query(
@@ -39,18 +38,17 @@ export async function recordOutcomes(
         [state, answer, attempts, nextAttemptAt, message.id, claim],
       );
     }
-    await recordAccounts(manager, outcomes, now);
+    if (others.length > 0 || mended) await recordAccounts(manager, outcomes, now);
   });
 }
 
-/** One statement, so that it is a transaction of its own. */
 const recordSent = (
-  database: DataSource,
+  manager: EntityManager,
   claim: string,
   ids: readonly string[],
   now: Date,
 ): Promise<unknown> =>
-  database.query(
+  manager.query(
     `UPDATE message m LEFT JOIN enclosure c ON c.messageId = m.id LEFT JOIN paper p ON p.id = c.paperId
      SET m.state = 'sent', m.sentAt = ?, m.attempts = m.attempts + 1, m.answer = NULL, m.claim = NULL, m.claimedUntil = NULL,
          p.state = IF(p.state IN ('pressed', 'cleared', 'held'), 'dispatched', p.state)

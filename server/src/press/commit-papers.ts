@@ -1,8 +1,10 @@
 import { paperKey } from '@scriptum/core/paper';
 import { In, Not, type DataSource, type EntityManager } from 'typeorm';
+import type { ClaimedSlice, SliceQueue } from '../jobs/slice-queue.js';
 import { keepBlobs, sha256 } from '../store/blobs.js';
 import { PaperRow, PressRunRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
+import { nextRevision, setComparedWith, tookPapersOut } from '../store/register-state.js';
 import { PRESENT } from '../register/present-papers.js';
 import type { SetPaper } from './typesetter.js';
 
@@ -12,43 +14,43 @@ export interface DonePaper {
   readonly set: SetPaper;
 }
 
-/** The run is another server's by now, or it was stopped: nothing of it may be written any more. */
-export class RunLost extends Error {
-  override name = 'RunLost';
-}
-
 /**
  * Files and states in one transaction: a paper is either pressed and has its file, or it is still waiting. Only where a
  * paper was written does it take the place of earlier ones, and messages with these that have not left go with them.
  *
- * @param owner the server that claims the run.
- * @throws RunLost where the claim is not held any more, or the run was stopped.
+ * @param last true where nothing of the slice is left; it ends with this.
+ * @throws SliceLost where the slice is not held any more, or the run was stopped.
  */
 export async function commitPapers(
   database: DataSource,
-  run: PressRunRow,
-  owner: string,
+  queue: SliceQueue,
+  slice: ClaimedSlice,
   batch: readonly DonePaper[],
+  last: boolean,
 ): Promise<void> {
+  const { schoolId, jobId: runId } = slice;
   const blobs = batch.flatMap(({ set }) => (set.ok ? [{ hash: sha256(set.bytes), bytes: set.bytes }] : []));
   const hashOf = new Map(blobs.map(({ hash, bytes }) => [bytes, hash]));
   await inTransaction(database, async (manager) => {
-    await holdRun(manager, run, owner);
+    const revision = await nextRevision(manager, slice);
+    await queue.fence(manager, slice);
+    if (last) await queue.end(manager, slice, 'done');
+    if (batch.length === 0) return;
     const ids = batch.map(({ paper }) => paper.id);
     const waiting = new Set(
       (
         await manager.find(PaperRow, {
           select: { id: true },
-          where: { id: In(ids), runId: run.id, schoolId: run.schoolId, state: 'waiting' },
+          where: { id: In(ids), runId, schoolId, state: 'waiting' },
         })
       ).map(({ id }) => id),
     );
     const written = batch.filter(({ paper }) => waiting.has(paper.id));
     if (written.length === 0) return;
-    await keepBlobs(manager, run.schoolId, blobs);
-    const earlier = await earlierPapers(manager, run, written);
+    await keepBlobs(manager, schoolId, blobs);
+    const earlier = await earlierPapers(manager, slice, written);
     const held = new Set(earlier.filter(({ state }) => state === 'held').map(paperKey));
-    await writeStates(manager, written, (paper, set) => ({
+    await writeStates(manager, written, revision, (paper, set) => ({
       state: !set.ok ? 'failed' : held.has(paperKey(paper)) ? 'held' : 'pressed',
       reason: set.ok ? null : set.reason.slice(0, 1000),
       blobHash: set.ok ? hashOf.get(set.bytes)! : null,
@@ -59,32 +61,24 @@ export async function commitPapers(
     await supersede(
       manager,
       earlier.filter((paper) => replaced.has(paperKey(paper))),
+      revision,
     );
   });
 }
 
-/** Locks the run's row for this transaction; stopping and taking over wait until it has ended. */
-async function holdRun(manager: EntityManager, run: PressRunRow, owner: string): Promise<void> {
-  const rows = await manager.query<unknown[]>(
-    "SELECT id FROM press_run WHERE id = ? AND owner = ? AND state = 'running' FOR UPDATE",
-    [run.id, owner],
-  );
-  if (rows.length === 0) throw new RunLost('The run is not this server’s any more.');
-}
-
 function earlierPapers(
   manager: EntityManager,
-  run: PressRunRow,
+  { schoolId, folioId, jobId: runId }: ClaimedSlice,
   written: readonly DonePaper[],
 ): Promise<PaperRow[]> {
   return manager.find(PaperRow, {
     select: { id: true, entryId: true, templateId: true, state: true },
     where: {
-      schoolId: run.schoolId,
-      folioId: run.folioId,
+      schoolId,
+      folioId,
       templateId: In([...new Set(written.map(({ paper }) => paper.templateId))]),
       entryId: In(written.map(({ paper }) => paper.entryId)),
-      runId: Not(run.id),
+      runId: Not(runId),
       state: In([...PRESENT, 'failed']),
     },
   });
@@ -95,6 +89,7 @@ type Outcome = Pick<PaperRow, 'state' | 'reason' | 'blobHash' | 'pages' | 'bytes
 async function writeStates(
   manager: EntityManager,
   written: readonly DonePaper[],
+  revision: number,
   outcome: (paper: PaperRow, set: SetPaper) => Outcome,
 ): Promise<void> {
   const now = new Date();
@@ -106,12 +101,17 @@ async function writeStates(
   await manager.query(
     `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
        ON p.id = CAST(v.id AS CHAR CHARACTER SET ascii) COLLATE ascii_bin
-     SET p.state = v.state, p.reason = v.reason, p.blobHash = v.blobHash, p.pages = v.pages, p.bytes = v.bytes, p.pressedAt = ?`,
-    [...rows.flat(), now],
+     SET p.state = v.state, p.reason = v.reason, p.blobHash = v.blobHash, p.pages = v.pages, p.bytes = v.bytes, p.pressedAt = ?,
+       p.revision = ?`,
+    [...rows.flat(), now, revision],
   );
 }
 
-async function supersede(manager: EntityManager, earlier: readonly PaperRow[]): Promise<void> {
+async function supersede(
+  manager: EntityManager,
+  earlier: readonly PaperRow[],
+  revision: number,
+): Promise<void> {
   if (earlier.length === 0) return;
   const ids = earlier.map(({ id }) => id);
   // What has not left shall not leave any more: a newer paper is there.
@@ -120,35 +120,52 @@ async function supersede(manager: EntityManager, earlier: readonly PaperRow[]): 
      WHERE c.paperId IN (?) AND m.state IN ('queued', 'deferred')`,
     [ids],
   );
-  await manager.update(PaperRow, { id: In(ids) }, { state: 'superseded' });
+  await manager.update(PaperRow, { id: In(ids) }, { state: 'superseded', revision: String(revision) });
+}
+
+/** Papers of a slice that broke off time and again have failed, and the slice with them. */
+export async function failSlice(
+  database: DataSource,
+  queue: SliceQueue,
+  slice: ClaimedSlice,
+  reason: string,
+): Promise<void> {
+  await inTransaction(database, async (manager) => {
+    const revision = await nextRevision(manager, slice);
+    await queue.fence(manager, slice);
+    await manager.update(
+      PaperRow,
+      { sliceId: slice.id, schoolId: slice.schoolId, state: 'waiting' },
+      { state: 'failed', reason, revision: String(revision) },
+    );
+    await queue.end(manager, slice, 'failed');
+  });
 }
 
 /**
  * Ends a run: papers that were not made are taken out. Where some were, it was stopped. Does nothing where it has ended.
  *
- * @param owner only where this server still has the run; anybody where left out.
+ * @param only `done` ends it only where nothing of it is to be done any more.
  */
 export async function endRun(
   database: DataSource,
-  run: Pick<PressRunRow, 'id' | 'schoolId'>,
-  owner?: string,
+  queue: SliceQueue,
+  { id, schoolId, folioId }: Pick<PressRunRow, 'id' | 'schoolId' | 'folioId'>,
+  only?: 'done',
 ): Promise<void> {
   await inTransaction(database, async (manager) => {
+    const revision = await nextRevision(manager, { schoolId, folioId });
     const rows = await manager.query<unknown[]>(
-      `SELECT id FROM press_run WHERE id = ? AND schoolId = ? AND state = 'running' ${owner ? 'AND owner = ?' : ''} FOR UPDATE`,
-      owner ? [run.id, run.schoolId, owner] : [run.id, run.schoolId],
+      "SELECT id FROM press_run WHERE id = ? AND schoolId = ? AND state = 'running' FOR UPDATE",
+      [id, schoolId],
     );
-    if (rows.length === 0) return;
-    const taken = await manager.delete(PaperRow, { runId: run.id, schoolId: run.schoolId, state: 'waiting' });
-    await manager.update(
-      PressRunRow,
-      { id: run.id },
-      {
-        state: taken.affected ? 'stopped' : 'finished',
-        finishedAt: new Date(),
-        owner: null,
-        claimedUntil: null,
-      },
-    );
+    if (rows.length === 0 || (only && (await queue.isOpen(manager, id)))) return;
+    await queue.stop(manager, id);
+    const taken = await manager.delete(PaperRow, { runId: id, schoolId, state: 'waiting' });
+    if (taken.affected) await tookPapersOut(manager, folioId, revision);
+    const state = taken.affected ? 'stopped' : 'finished';
+    await manager.update(PressRunRow, { id }, { state, finishedAt: new Date() });
+    // Texts or cells may have changed while it went, so its papers are compared anew.
+    await setComparedWith(manager, folioId, `run ${id}`);
   });
 }

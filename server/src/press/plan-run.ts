@@ -3,14 +3,17 @@ import { planPapers } from '@scriptum/core/paper';
 import { isIn, presentRoll } from '@scriptum/core/roll';
 import { templatesOf } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
+import type { SliceQueue } from '../jobs/slice-queue.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { PressRunRow } from '../store/entities/register.js';
 import { loadAssets, lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
+import { nextRevision } from '../store/register-state.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { lookHash } from '../register/look-hash.js';
 import { presentPapers } from '../register/present-papers.js';
+import { pressSlices, SLICE_PAPERS } from './press-slices.js';
 
 export interface StartedRun {
   /** Null where all papers asked for are up to date. */
@@ -27,11 +30,12 @@ export interface RunRequest {
 }
 
 /**
- * Writes a run and its waiting papers down. Entries whose present paper would come out the same are passed over.
+ * Writes a run and its waiting papers down, and offers them in slices. Entries whose present paper would come out the same are passed over.
  * @throws Refusal where a run is going, or where preflight finds what blocks.
  */
 export async function planRun(
   manager: EntityManager,
+  queue: Pick<SliceQueue, 'offer'>,
   { schoolId, folioId, staffId, entryIds }: RunRequest,
 ): Promise<StartedRun> {
   const folio = await lockFolio(manager, schoolId, folioId);
@@ -78,7 +82,11 @@ export async function planRun(
     finishedAt: null,
   });
   await manager.insert(PressRunRow, run);
-  const papers = due.map((paper) => [
+  const revision = await nextRevision(manager, { schoolId, folioId });
+  const slices: { id: string; size: number }[] = [];
+  for (let at = 0; at < due.length; at += SLICE_PAPERS)
+    slices.push({ id: newId(), size: Math.min(SLICE_PAPERS, due.length - at) });
+  const papers = due.map((paper, n) => [
     newId(),
     schoolId,
     folioId,
@@ -93,13 +101,16 @@ export async function planRun(
     JSON.stringify(paper.values),
     lookHash(paper),
     'waiting',
+    slices[Math.floor(n / SLICE_PAPERS)]!.id,
+    revision,
   ]);
   for (let from = 0; from < papers.length; from += 250)
     await manager.query(
       `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, place, learner, fileName, \`values\`,
-         lookHash, state) VALUES ?`,
+         lookHash, state, sliceId, revision) VALUES ?`,
       [papers.slice(from, from + 250)],
     );
+  await queue.offer(manager, pressSlices(run, slices));
   await touchFolio(manager, folio);
   return { run, upToDate: planned.length - due.length };
 }

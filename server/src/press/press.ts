@@ -3,51 +3,49 @@ import type { Template } from '@scriptum/core/template';
 import type { DataSource } from 'typeorm';
 import type { Logger } from 'pino';
 import type { FolioEvents } from '../folio-events.js';
+import type { ClaimedSlice, SliceQueue } from '../jobs/slice-queue.js';
+import type { SliceHandler } from '../jobs/slice-worker.js';
 import { notFound } from '../refusal.js';
-import { giveUpClaim, Heartbeat, NOW, renewClaim, takeClaim } from '../store/claims.js';
 import { isDatabaseAway } from '../store/database-away.js';
-import { PressRunRow, type PaperRow } from '../store/entities/register.js';
+import { PaperRow, PressRunRow } from '../store/entities/register.js';
+import { inTransaction } from '../store/in-transaction.js';
 import { keptContent } from '../store/writings.js';
-import { commitPapers, endRun, RunLost, type DonePaper } from './commit-papers.js';
+import { commitPapers, endRun, failSlice, type DonePaper } from './commit-papers.js';
 import type { RunRequest, StartedRun } from './plan-run.js';
 import { Programs } from './programs.js';
+import { pressSlices } from './press-slices.js';
 import type { LoadedProgram, Typesetter } from './typesetter.js';
-import { WaitingPapers } from './waiting-papers.js';
 
-/** Papers that commit together, with their files: so many, or so many bytes. */
-const BATCH = 48;
+/** Bytes of finished papers of a slice that commit before the others are made. */
 const BATCH_BYTES = 12 * 1024 * 1024;
-/** Bytes of finished papers that may wait to be committed. */
-const UNCOMMITTED_MOST = 64 * 1024 * 1024;
 /** Milliseconds between two pieces of news to the desks. */
 const NEWS_EVERY = 120;
-/** A run that breaks off as often as this, for another reason than the database, is ended. */
-const BROKEN_MOST = 5;
+/** Milliseconds between two looks whether a run that is waited for has ended. */
+const LOOK_EVERY = 20;
+/** Runs whose programs are kept at hand. */
+const RUNS_AT_HAND = 8;
+const BROKE =
+  'Pressing this paper broke off several times, for a reason that lies with Scriptum and not with the paper. Press it again; if it fails again, ask whoever looks after Scriptum to look into its log.';
 
 export interface PressOptions {
-  /** Names this server process among others. */
-  readonly owner: string;
-  /** Milliseconds after which another server takes over what this one claimed and does not say anything about. */
-  readonly term: number;
-  /** Milliseconds between two looks for runs that nobody works on. */
+  /** Milliseconds between two looks for runs of which nothing is left to do, or whose slices were lost. */
   readonly poll: number;
-  /** Writes a run and its waiting papers down. */
+  /** Writes a run and its waiting papers down, and offers them in slices. */
   readonly plan: (request: RunRequest) => Promise<StartedRun>;
+  /** Lets this server look for slices now. */
+  readonly wake: () => void;
 }
 
-/**
- * Presses papers: plans a run, makes its files, and takes up what a dead server or an outage of the database left. Any
- * number of servers may do so side by side: each works on the runs that it has claimed.
- */
-export class Press {
+/** Presses papers: plans runs, and makes the papers of their slices. Any number of servers do so side by side. */
+export class Press implements SliceHandler {
   readonly programs = new Programs();
-  private readonly going = new Map<string, Promise<void>>();
-  private readonly brokenOff = new Map<string, number>();
+  private readonly atHand = new Map<string, Promise<RunAtHand>>();
+  private readonly told = new Map<string, number>();
   private timer: NodeJS.Timeout | null = null;
-  private closed = false;
 
   constructor(
     private readonly database: DataSource,
+    private readonly queue: SliceQueue,
     private readonly typesetter: Typesetter,
     private readonly events: FolioEvents,
     private readonly log: Logger,
@@ -70,150 +68,148 @@ export class Press {
       staffId,
       ...(entryIds ? { entryIds } : {}),
     });
-    if (started.run) this.go(started.run);
+    if (started.run) this.options.wake();
     return started;
   }
 
-  /** Takes up runs that nobody works on, now and from time to time. */
+  /** Looks after runs that no slice carries on, now and from time to time. */
   async open(): Promise<void> {
-    this.timer = setInterval(() => void this.takeUp(), this.options.poll).unref();
-    await this.takeUp();
+    this.timer = setInterval(() => void this.lookAfter(), this.options.poll).unref();
+    await this.lookAfter();
   }
 
-  /** Ends a run at once, whichever server works on it. Papers not yet made are taken out; those made stay. */
+  close(): void {
+    if (this.timer) clearInterval(this.timer);
+  }
+
+  /** Ends a run at once, whichever servers work on it. Papers not yet made are taken out; those made stay. */
   async stop(schoolId: string, folioId: string, runId: string): Promise<void> {
     const run = await this.database.manager.findOneBy(PressRunRow, { id: runId, schoolId, folioId });
     if (!run) throw notFound('This press run');
-    await endRun(this.database, run);
+    await endRun(this.database, this.queue, run);
     this.events.tell(folioId, { kind: 'run' });
   }
 
-  /** Resolves when this server does not work on the run any more. */
+  /** Resolves when the run has ended. */
   async ended(runId: string): Promise<void> {
-    await this.going.get(runId);
+    while (await this.database.manager.existsBy(PressRunRow, { id: runId, state: 'running' }))
+      await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
   }
 
-  /** Stops after the papers at hand; another server, or the next start, goes on. */
-  async close(): Promise<void> {
-    this.closed = true;
-    if (this.timer) clearInterval(this.timer);
-    await Promise.allSettled(this.going.values());
-  }
-
-  private async takeUp(): Promise<void> {
-    try {
-      const runs = await this.database.manager
-        .createQueryBuilder(PressRunRow, 'r')
-        .where(
-          `r.state = 'running' AND (r.claimedUntil IS NULL OR r.claimedUntil <= ${NOW} OR r.owner = :owner)`,
-          {
-            owner: this.options.owner,
-          },
-        )
-        .getMany();
-      for (const run of runs) this.go(run);
-    } catch (error) {
-      if (!isDatabaseAway(error))
-        this.log.error({ err: error }, 'unfinished press runs could not be looked for');
-    }
-  }
-
-  private go(run: PressRunRow): void {
-    if (this.going.has(run.id) || this.closed) return;
-    const work = this.work(run)
-      .then(() => void this.brokenOff.delete(run.id))
-      .catch((error: unknown) => this.broke(run, error))
-      .finally(() => {
-        this.going.delete(run.id);
-        this.events.tell(run.folioId, { kind: 'run' });
-      });
-    this.going.set(run.id, work);
-  }
-
-  private async broke(run: PressRunRow, error: unknown): Promise<void> {
-    if (error instanceof RunLost || this.closed) return;
-    this.log.error({ err: error, runId: run.id }, 'a press run broke off; it is taken up again');
-    if (isDatabaseAway(error)) return;
-    const times = (this.brokenOff.get(run.id) ?? 0) + 1;
-    this.brokenOff.set(run.id, times);
-    if (times < BROKEN_MOST) return;
-    this.brokenOff.delete(run.id);
-    await endRun(this.database, run, this.options.owner).catch(() => undefined);
-  }
-
-  private async work(run: PressRunRow): Promise<void> {
-    const { owner, term } = this.options;
-    const { manager } = this.database;
-    const claim = { id: run.id, owner, state: 'running', term };
-    const taken = performance.now();
-    if (!(await takeClaim(manager, 'press_run', claim))) return;
-    const heartbeat = new Heartbeat(taken, term, () => renewClaim(manager, 'press_run', claim));
-    try {
-      const whole = await this.pressAll(run, heartbeat);
-      if (whole) await endRun(this.database, run, owner);
-      else await giveUpClaim(manager, 'press_run', claim);
-    } finally {
-      heartbeat.stop();
-    }
-  }
-
-  /**
-   * Keeps every typesetter busy while finished papers commit in batches behind it.
-   *
-   * @returns false where it was left before all were made.
-   */
-  private async pressAll(run: PressRunRow, heartbeat: Heartbeat): Promise<boolean> {
-    const papers = new WaitingPapers(this.database.manager, run);
-    const programOf = this.programsOf(run);
+  /** Keeps the typesetters busy with the papers of a slice. They commit together, large ones some at a time. */
+  async work(slice: ClaimedSlice, goesOn: () => boolean): Promise<void> {
+    const { run, readyFor } = await this.runOf(slice);
+    const papers = await this.database.manager.find(PaperRow, {
+      where: { sliceId: slice.id, schoolId: slice.schoolId, state: 'waiting' },
+      order: { position: 'ASC', place: 'ASC', id: 'ASC' },
+    });
     let done: DonePaper[] = [];
     let bytes = 0;
-    let uncommitted = 0;
-    let broken = false;
     let commits: Promise<void> = Promise.resolve();
-    let told = 0;
-    const commit = (): void => {
+    let broken = false;
+    const commit = (last: boolean): void => {
       const batch = done;
-      const size = bytes;
       done = [];
       bytes = 0;
-      commits = commits.then(async () => {
-        await commitPapers(this.database, run, this.options.owner, batch);
-        uncommitted -= size;
-        if (Date.now() - told < NEWS_EVERY) return;
-        told = Date.now();
-        this.events.tell(run.folioId, { kind: 'run' });
-      });
+      commits = commits.then(() => commitPapers(this.database, this.queue, slice, batch, last));
       // Awaited below; until then the lanes are told to stop.
       commits.catch(() => (broken = true));
     };
-    const goesOn = (): boolean => !this.closed && !broken && heartbeat.held;
+    let next = 0;
     const lane = async (): Promise<void> => {
-      while (goesOn()) {
-        const paper = await papers.next();
+      for (;;) {
+        const paper = goesOn() && !broken ? papers[next++] : undefined;
         if (!paper) return;
-        const { template, program } = await programOf(paper);
-        const values = programValues(template, paper.values);
-        const set = await this.typesetter.paper(program, values, run.startedAt);
+        const { template, program } = await readyFor(paper);
+        const set = await this.typesetter.paper(
+          program,
+          programValues(template, paper.values),
+          run.startedAt,
+        );
         done.push({ paper, set });
-        const size = set.ok ? set.bytes.length : 0;
-        bytes += size;
-        uncommitted += size;
-        if (done.length >= BATCH || bytes >= BATCH_BYTES) commit();
-        if (uncommitted > UNCOMMITTED_MOST) await commits;
+        bytes += set.ok ? set.bytes.length : 0;
+        if (bytes < BATCH_BYTES) continue;
+        commit(false);
+        await commits;
       }
     };
-    // Two for each typesetter: one at work, one handed ahead; one more that is being fetched.
+    // Two for each typesetter: one at work, one handed ahead; and one more that is being made ready.
     const lanes = await Promise.allSettled(Array.from({ length: this.typesetter.workers * 2 + 1 }, lane));
-    if (done.length > 0 && !broken) commit();
+    const whole = goesOn() && lanes.every(({ status }) => status === 'fulfilled');
+    if (!broken) commit(whole);
     await commits;
     for (const result of lanes) if (result.status === 'rejected') throw result.reason;
-    return goesOn();
+    await this.sliceEnded(slice, run);
   }
 
-  /** The programs of a run's papers, each made once. */
-  private programsOf(run: PressRunRow): (paper: PaperRow) => Promise<ReadyTemplate> {
+  async giveUp(slice: ClaimedSlice): Promise<void> {
+    await failSlice(this.database, this.queue, slice, BROKE);
+    await this.sliceEnded(slice, { id: slice.jobId, schoolId: slice.schoolId, folioId: slice.folioId });
+  }
+
+  private async sliceEnded(
+    slice: ClaimedSlice,
+    run: Pick<PressRunRow, 'id' | 'schoolId' | 'folioId'>,
+  ): Promise<void> {
+    if (await this.queue.isOpen(this.database.manager, run.id)) {
+      if (Date.now() - (this.told.get(run.id) ?? 0) < NEWS_EVERY) return;
+      this.told.set(run.id, Date.now());
+    } else {
+      await endRun(this.database, this.queue, run, 'done');
+      this.told.delete(run.id);
+      this.atHand.delete(run.id);
+    }
+    this.events.tell(slice.folioId, { kind: 'run' });
+  }
+
+  /** Runs whose last slice was done by a server that died before it could say so, and runs whose slices got lost. */
+  private async lookAfter(): Promise<void> {
+    try {
+      const runs = await this.database.query<Pick<PressRunRow, 'id' | 'schoolId' | 'folioId'>[]>(
+        `SELECT r.id, r.schoolId, r.folioId FROM press_run r WHERE r.state = 'running'
+           AND NOT EXISTS (SELECT 1 FROM slice s WHERE s.jobId = r.id AND s.state IN ('queued', 'claimed'))`,
+      );
+      for (const run of runs) {
+        if (await this.offerAgain(run)) this.options.wake();
+        else await endRun(this.database, this.queue, run, 'done');
+        this.events.tell(run.folioId, { kind: 'run' });
+      }
+    } catch (error) {
+      if (!isDatabaseAway(error)) this.log.error({ err: error }, 'press runs could not be looked after');
+    }
+  }
+
+  private offerAgain(run: Pick<PressRunRow, 'id' | 'schoolId' | 'folioId'>): Promise<boolean> {
+    return inTransaction(this.database, async (manager) => {
+      const left = await manager.query<{ id: string; size: string }[]>(
+        "SELECT sliceId AS id, COUNT(*) AS size FROM paper WHERE runId = ? AND state = 'waiting' GROUP BY sliceId",
+        [run.id],
+      );
+      const slices = pressSlices(
+        run,
+        left.map(({ id, size }) => ({ id, size: Number(size) })),
+      );
+      await this.queue.offer(manager, slices);
+      return slices.length > 0;
+    });
+  }
+
+  /** A run with the programs of its papers, each made once. */
+  private runOf({ jobId, schoolId, folioId }: ClaimedSlice): Promise<RunAtHand> {
+    let known = this.atHand.get(jobId);
+    if (!known) {
+      if (this.atHand.size >= RUNS_AT_HAND) this.atHand.delete(this.atHand.keys().next().value!);
+      known = this.database.manager
+        .findOneByOrFail(PressRunRow, { id: jobId, schoolId, folioId })
+        .then((run) => ({ run, readyFor: this.programsOf(run) }));
+      this.atHand.set(jobId, known);
+      known.catch(() => this.atHand.delete(jobId));
+    }
+    return known;
+  }
+
+  private programsOf({ schoolId, folioId }: PressRunRow): RunAtHand['readyFor'] {
     const { manager } = this.database;
-    const { schoolId, folioId } = run;
     const made = new Map<string, Promise<ReadyTemplate>>();
     const make = async ({ templateId, templateVersion }: PaperRow): Promise<ReadyTemplate> => {
       const template = await keptContent<'letter' | 'placed'>(manager, schoolId, templateId, templateVersion);
@@ -222,7 +218,10 @@ export class Press {
     return (paper) => {
       const key = `${paper.templateId} ${paper.templateVersion}`;
       let ready = made.get(key);
-      if (!ready) made.set(key, (ready = make(paper)));
+      if (!ready) {
+        made.set(key, (ready = make(paper)));
+        ready.catch(() => made.delete(key));
+      }
       return ready;
     };
   }
@@ -232,4 +231,9 @@ export class Press {
 interface ReadyTemplate {
   readonly template: Template;
   readonly program: LoadedProgram;
+}
+
+interface RunAtHand {
+  readonly run: PressRunRow;
+  readonly readyFor: (paper: PaperRow) => Promise<ReadyTemplate>;
 }

@@ -11,21 +11,25 @@ export interface PresentPapers {
   readonly nameOf: NamedPapers;
   /** True where the paper that there is would come out the same, under the same name. */
   isUpToDate(planned: PlannedPaper): boolean;
+  /** The paper that there is, where it would come out the same, under the same name. */
+  upToDateId(planned: PlannedPaper): string | undefined;
 }
 
-export type MadePaper = Pick<PaperRow, 'entryId' | 'templateId' | 'lookHash' | 'fileName' | 'state'>;
+export type MadePaper = Pick<PaperRow, 'id' | 'entryId' | 'templateId' | 'lookHash' | 'fileName' | 'state'>;
 
 /** @param papers of one folio, in any state. */
 export function presentAmong(papers: readonly MadePaper[]): PresentPapers {
   const states: readonly string[] = PRESENT;
   const made = new Map<string, MadePaper>();
   for (const paper of papers) if (states.includes(paper.state)) made.set(paperKey(paper), paper);
+  const same = (planned: PlannedPaper): MadePaper | undefined => {
+    const paper = made.get(paperKey(planned));
+    return paper?.fileName === planned.fileName && paper.lookHash === lookHash(planned) ? paper : undefined;
+  };
   return {
     nameOf: (entryId, templateId) => made.get(paperKey({ entryId, templateId }))?.fileName,
-    isUpToDate(planned) {
-      const paper = made.get(paperKey(planned));
-      return paper?.fileName === planned.fileName && paper.lookHash === lookHash(planned);
-    },
+    isUpToDate: (planned) => same(planned) !== undefined,
+    upToDateId: (planned) => same(planned)?.id,
   };
 }
 

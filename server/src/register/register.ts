@@ -1,154 +1,99 @@
-import type { DispatchProgress, PaperLine, Register, Run } from '@scriptum/core/contract';
-import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
-import { paperKey, planPapers } from '@scriptum/core/paper';
-import { templatesOf } from '@scriptum/core/template';
-import { presentAmong, type MadePaper } from './present-papers.js';
-import { EntryRow } from '../store/entities/folio.js';
-import {
-  EnclosureRow,
-  MailAccountRow,
-  MessageRow,
-  PaperRow,
-  PressRunRow,
-} from '../store/entities/register.js';
-import { findFolio } from '../store/folios.js';
-import { firstWriting, loadWritings } from '../store/writings.js';
-import { loadWorkedRoll } from '../roll/worked-roll.js';
+import type { DispatchProgress, MessageState, PaperLine, Register, Run } from '@scriptum/core/contract';
+import type { EntityManager } from 'typeorm';
+import { MailAccountRow, PressRunRow } from '../store/entities/register.js';
+import { registerState } from '../store/register-state.js';
 
-/** The papers of a folio in the order of the roll, the newest run, and how dispatch is getting on. */
+/**
+ * The papers of a folio, the newest run, and how dispatch is getting on. Which papers are out of date stands written.
+ *
+ * @param since the revision that is known; only what changed after it is told then, unless papers were taken out since.
+ */
 export async function loadRegister(
-  database: DataSource,
-  schoolId: string,
-  folioId: string,
-): Promise<Register> {
-  const { manager } = database;
-  await findFolio(manager, schoolId, folioId);
-  const [papers, messages, enclosures, run, account, leftOut] = await Promise.all([
-    manager
-      .createQueryBuilder(PaperRow, 'p')
-      .select([
-        'p.id',
-        'p.entryId',
-        'p.learner',
-        'p.fileName',
-        'p.templateId',
-        'p.lookHash',
-        'p.state',
-        'p.reason',
-        'p.pages',
-        'p.bytes',
-        'p.pressedAt',
-        'p.position',
-      ])
-      .where({ schoolId, folioId })
-      .orderBy('p.position')
-      .addOrderBy('p.pressedAt', 'DESC')
-      .getMany(),
-    manager.find(MessageRow, {
-      select: { id: true, recipients: true, state: true, answer: true, sentAt: true },
-      where: { schoolId, folioId },
-      order: { queuedAt: 'ASC' },
-    }),
-    manager.findBy(EnclosureRow, { schoolId, folioId }),
+  manager: EntityManager,
+  { schoolId, folioId, since }: { schoolId: string; folioId: string; since?: number | undefined },
+): Promise<Omit<Register, 'comparing'>> {
+  // Read first: what changes from here on is told once more the next time.
+  const { revision, wholeSince } = await registerState(manager, folioId);
+  const whole = since === undefined || since > revision || since < wholeSince;
+  const [papers, run, dispatch] = await Promise.all([
+    !whole && since === revision ? [] : paperLines(manager, { schoolId, folioId }, whole ? null : since),
     latestRun(manager, schoolId, folioId),
-    manager.findOneBy(MailAccountRow, { schoolId }),
-    manager.find(EntryRow, {
-      select: { id: true },
-      where: [
-        { schoolId, folioId, leftOut: Not(IsNull()) },
-        { schoolId, folioId, gone: true },
-      ],
-    }),
+    progress(manager, schoolId, folioId),
   ]);
-  const current = await upToDate(manager, schoolId, folioId, papers);
-  const papersOf = new Map<string, string[]>();
-  for (const { messageId, paperId } of enclosures)
-    papersOf.set(messageId, [...(papersOf.get(messageId) ?? []), paperId]);
-  // The last message with a paper tells how it is with that paper.
-  const messageOf = new Map(
-    messages.flatMap((message) => (papersOf.get(message.id) ?? []).map((paperId) => [paperId, message])),
-  );
-  return {
-    papers: papers.map((paper) => paperLine(paper, messageOf.get(paper.id), current)),
-    run,
-    dispatch: progress(messages, papersOf, papers, new Set(leftOut.map(({ id }) => id)), account),
-  };
+  return { revision, whole, papers, run, dispatch };
 }
 
-/** Which papers would come out the same now, under the same name, by `paperKey`. */
-async function upToDate(
+interface LineRow extends Omit<PaperLine, 'pressedAt' | 'outOfDate' | 'message'> {
+  pressedAt: Date | null;
+  outOfDate: 0 | 1;
+  messageId: string | null;
+  recipients: string;
+  messageState: MessageState;
+  answer: string | null;
+  sentAt: Date | null;
+}
+
+/** The lines of papers, all or those that changed after a revision. The last message with a paper tells how it is with it. */
+async function paperLines(
+  manager: EntityManager,
+  { schoolId, folioId }: { schoolId: string; folioId: string },
+  since: number | null,
+): Promise<PaperLine[]> {
+  const rows = await manager.query<LineRow[]>(
+    `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.fileName, p.state, p.reason, p.pages, p.bytes, p.pressedAt,
+       p.outOfDate, m.id AS messageId, m.recipients, m.state AS messageState, m.answer, m.sentAt
+     FROM paper p LEFT JOIN enclosure c ON c.paperId = p.id LEFT JOIN message m ON m.id = c.messageId
+     WHERE p.schoolId = ? AND p.folioId = ? ${since === null ? '' : 'AND p.revision > ?'}
+     ORDER BY p.position, p.place, p.pressedAt DESC, p.id, m.queuedAt`,
+    since === null ? [schoolId, folioId] : [schoolId, folioId, since],
+  );
+  const lines = new Map<string, PaperLine>();
+  for (const { messageId, recipients, messageState, answer, sentAt, pressedAt, outOfDate, ...row } of rows)
+    lines.set(row.id, {
+      ...row,
+      pressedAt: pressedAt && new Date(pressedAt).toISOString(),
+      outOfDate: outOfDate === 1 && row.state !== 'superseded',
+      message: messageId
+        ? {
+            id: messageId,
+            to: (JSON.parse(recipients) as string[]).join(', '),
+            state: messageState,
+            answer,
+            sentAt: sentAt && new Date(sentAt).toISOString(),
+          }
+        : null,
+    });
+  return [...lines.values()];
+}
+
+async function progress(
   manager: EntityManager,
   schoolId: string,
   folioId: string,
-  papers: readonly MadePaper[],
-): Promise<ReadonlySet<string>> {
-  const folio = await findFolio(manager, schoolId, folioId);
-  const writings = await loadWritings(manager, { schoolId, folioId });
-  const { roll } = await loadWorkedRoll(manager, folio);
-  const present = presentAmong(papers);
-  const planned = planPapers(
-    roll,
-    templatesOf(writings),
-    firstWriting(writings, 'filing').content,
-    present.nameOf,
-  );
-  return new Set(planned.filter((paper) => present.isUpToDate(paper)).map(paperKey));
-}
-
-function paperLine(
-  paper: PaperRow,
-  message: MessageRow | undefined,
-  current: ReadonlySet<string>,
-): PaperLine {
-  const stands = paper.state !== 'superseded' && paper.state !== 'waiting' && paper.state !== 'failed';
+): Promise<DispatchProgress> {
+  const [states, [kept], account] = await Promise.all([
+    manager.query<{ state: string; n: string }[]>(
+      'SELECT state, COUNT(*) AS n FROM message WHERE schoolId = ? AND folioId = ? GROUP BY state',
+      [schoolId, folioId],
+    ),
+    manager.query<{ n: string }[]>(
+      `SELECT COUNT(DISTINCT m.id) AS n FROM message m JOIN enclosure c ON c.messageId = m.id JOIN paper p ON p.id = c.paperId
+         LEFT JOIN entry e ON e.id = p.entryId
+       WHERE m.schoolId = ? AND m.folioId = ? AND m.state IN ('queued', 'deferred')
+         AND (p.state = 'held' OR e.leftOut IS NOT NULL OR e.gone = 1)`,
+      [schoolId, folioId],
+    ),
+    manager.findOneBy(MailAccountRow, { schoolId }),
+  ]);
+  const count = (...wanted: string[]): number =>
+    states.filter(({ state }) => wanted.includes(state)).reduce((sum, { n }) => sum + Number(n), 0);
   return {
-    id: paper.id,
-    entryId: paper.entryId,
-    templateId: paper.templateId,
-    learner: paper.learner,
-    fileName: paper.fileName,
-    state: paper.state,
-    reason: paper.reason,
-    pages: paper.pages,
-    bytes: paper.bytes,
-    pressedAt: paper.pressedAt?.toISOString() ?? null,
-    outOfDate: stands && !current.has(paperKey(paper)),
-    message: message
-      ? {
-          id: message.id,
-          to: message.recipients.join(', '),
-          state: message.state,
-          answer: message.answer,
-          sentAt: message.sentAt?.toISOString() ?? null,
-        }
-      : null,
-  };
-}
-
-function progress(
-  messages: readonly MessageRow[],
-  papersOf: ReadonlyMap<string, readonly string[]>,
-  papers: readonly PaperRow[],
-  leftOut: ReadonlySet<string>,
-  account: MailAccountRow | null,
-): DispatchProgress {
-  const keptBack = new Set(
-    papers.filter(({ state, entryId }) => state === 'held' || leftOut.has(entryId)).map(({ id }) => id),
-  );
-
-  const count = (...states: string[]): number =>
-    messages.filter((message) => states.includes(message.state)).length;
-  return {
-    total: messages.length,
+    total: states.reduce((sum, { n }) => sum + Number(n), 0),
     sent: count('sent'),
     waiting: count('queued', 'sending', 'deferred'),
     refused: count('refused'),
     unconfirmed: count('unconfirmed'),
-    keptBack: messages.filter(
-      ({ id, state }) =>
-        (state === 'queued' || state === 'deferred') &&
-        (papersOf.get(id) ?? []).some((paperId) => keptBack.has(paperId)),
-    ).length,
+    keptBack: Number(kept!.n),
     fault: account && {
       answer: account.fault,
       since: account.since.toISOString(),

@@ -23,8 +23,7 @@ const CELL = 120;
 /** The folio's roll with its worked columns worked out; the same one as long as nothing in it changes. */
 export async function loadWorkedRoll(manager: EntityManager, folio: FolioRow): Promise<WorkedRoll> {
   if (!hasWorked(folio)) return { roll: await loadRoll(manager, folio), findings: () => [] };
-  const school = await manager.findOneBy(School, { id: folio.schoolId });
-  const today = dayIn(new Date(), school?.timeZone ?? 'UTC');
+  const today = await dayOfSchool(manager, folio.schoolId);
   const key = `${folio.schoolId} ${folio.id} ${folio.rollVersion} ${today}`;
   let worked = recent.get(key);
   if (!worked) {
@@ -41,6 +40,12 @@ export async function loadWorkedRoll(manager: EntityManager, folio: FolioRow): P
     );
   }
   return worked;
+}
+
+/** Which day it is at a school. */
+export async function dayOfSchool(manager: EntityManager, schoolId: string): Promise<string> {
+  const school = await manager.findOneBy(School, { id: schoolId });
+  return dayIn(new Date(), school?.timeZone ?? 'UTC');
 }
 
 export const hasWorked = (folio: FolioRow): boolean => folio.columns.some((column) => column.worked);

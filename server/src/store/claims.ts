@@ -1,5 +1,3 @@
-import type { EntityManager } from 'typeorm';
-
 /**
  * Claims: how work in the database is taken by one of several servers. A row names who works on it and until when, by the
  * database's own clock. It is taken by an update that holds only where nobody has it, kept by saying so again before the
@@ -10,48 +8,6 @@ export const NOW = 'UTC_TIMESTAMP(3)';
 /** The end of a term that begins now; its parameter is in microseconds. */
 export const TERM_END = 'UTC_TIMESTAMP(3) + INTERVAL ? MICROSECOND';
 export const microseconds = (milliseconds: number): number => Math.round(milliseconds * 1000);
-
-/** Tables whose rows are claimed one by one; they have the columns `owner` and `claimedUntil`. */
-type ClaimedTable = 'press_run';
-
-/** Takes a row that is in a state where it waits for work. @returns false where another has it, or it is in another state. */
-export async function takeClaim(
-  manager: EntityManager,
-  table: ClaimedTable,
-  { id, owner, state, term }: { id: string; owner: string; state: string; term: number },
-): Promise<boolean> {
-  const { affectedRows } = await manager.query<{ affectedRows: number }>(
-    `UPDATE ${table} SET owner = ?, claimedUntil = ${TERM_END}
-     WHERE id = ? AND state = ? AND (claimedUntil IS NULL OR claimedUntil <= ${NOW} OR owner = ?)`,
-    [owner, microseconds(term), id, state, owner],
-  );
-  return affectedRows === 1;
-}
-
-/** Lengthens a claim. @returns false where it is not held any more. */
-export async function renewClaim(
-  manager: EntityManager,
-  table: ClaimedTable,
-  { id, owner, state, term }: { id: string; owner: string; state: string; term: number },
-): Promise<boolean> {
-  const { affectedRows } = await manager.query<{ affectedRows: number }>(
-    `UPDATE ${table} SET claimedUntil = ${TERM_END} WHERE id = ? AND owner = ? AND state = ?`,
-    [microseconds(term), id, owner, state],
-  );
-  return affectedRows === 1;
-}
-
-/** Gives a claim up, so that another can take the work without waiting for the term to end. */
-export async function giveUpClaim(
-  manager: EntityManager,
-  table: ClaimedTable,
-  { id, owner }: { id: string; owner: string },
-): Promise<void> {
-  await manager.query(`UPDATE ${table} SET owner = NULL, claimedUntil = NULL WHERE id = ? AND owner = ?`, [
-    id,
-    owner,
-  ]);
-}
 
 /** Keeps claims alive while work goes on, and knows by this machine's own clock until when they are surely held. */
 export class Heartbeat {

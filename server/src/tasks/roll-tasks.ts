@@ -14,6 +14,8 @@ import { findFolio, loadAssets, loadFolio, lockFolio } from '../store/folios.js'
 import { newId } from '../store/id.js';
 import { firstWriting } from '../store/writings.js';
 import { inTransaction } from '../store/in-transaction.js';
+import { DatabaseSlices } from '../jobs/database-slices.js';
+import { comparePapers } from '../register/compare-papers.js';
 import { loadRegister } from '../register/register.js';
 import { bringIn, takeOut } from '../roll/bring-in.js';
 import { goBack } from '../roll/earlier.js';
@@ -127,11 +129,15 @@ export const ROLL_WORK = {
   },
 
   async planRun(database: DataSource, request: RunRequest): Promise<StartedRun> {
-    return inTransaction(database, (manager) => planRun(manager, request));
+    return inTransaction(database, (manager) => planRun(manager, new DatabaseSlices(database), request));
   },
 
-  async register(database: DataSource, { schoolId, folioId }: Place): Promise<JsonBytes<Register>> {
-    return jsonOf(await loadRegister(database, schoolId, folioId));
+  async register(database: DataSource, { schoolId, folioId }: Place): Promise<Omit<Register, 'comparing'>> {
+    return loadRegister(database.manager, { schoolId, folioId });
+  },
+
+  async comparePapers(database: DataSource, place: Place): Promise<boolean> {
+    return comparePapers(database, place);
   },
 
   async planDispatch(database: DataSource, { schoolId, folioId }: Place): Promise<DispatchPlan> {

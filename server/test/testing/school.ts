@@ -210,8 +210,13 @@ export class Client {
     return body;
   }
 
-  register(folioId: string): Promise<Register> {
-    return this.get<Register>(`/folios/${folioId}/papers`);
+  /** The register once it is known which papers are out of date. */
+  async register(folioId: string): Promise<Register> {
+    for (;;) {
+      const register = await this.get<Register>(`/folios/${folioId}/papers`);
+      if (!register.comparing) return register;
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
   }
 }
 

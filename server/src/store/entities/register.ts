@@ -11,9 +11,6 @@ export class PressRunRow {
   @IdColumn({ nullable: true }) staffId!: string | null;
   @Column({ type: 'varchar', length: 20 }) state!: 'running' | 'finished' | 'stopped';
   @Column({ type: 'int' }) total!: number;
-  /** The server that works on it, and until when it has the run (see claims). */
-  @IdColumn({ nullable: true, select: false }) owner?: string | null;
-  @InstantColumn({ nullable: true, select: false }) claimedUntil?: Date | null;
   @InstantColumn() startedAt!: Date;
   @InstantColumn({ nullable: true }) finishedAt!: Date | null;
 }
@@ -36,7 +33,13 @@ export class PaperRow {
   @HashColumn() lookHash!: string;
   /** Its order among the papers of its entry. */
   @Column({ type: 'int', default: 0 }) place!: number;
+  /** The slice of the run in which it is made. */
+  @IdColumn({ nullable: true, select: false }) sliceId?: string | null;
   @Column({ type: 'varchar', length: 20 }) state!: PaperState;
+  /** It would come out another one now, or under another name (see `compare-papers`). */
+  @Column({ type: 'boolean', default: false }) outOfDate!: boolean;
+  /** The register's revision in which it, or its message, changed last. */
+  @Column({ type: 'bigint', default: 0, select: false }) revision?: string;
   @Column({ type: 'varchar', length: 1000, nullable: true }) reason!: string | null;
   @HashColumn({ nullable: true }) blobHash!: string | null;
   @Column({ type: 'int', nullable: true }) pages!: number | null;
@@ -66,6 +69,8 @@ export class MessageRow {
   @IdColumn({ nullable: true }) noteId!: string | null;
   @Column({ type: 'int', nullable: true }) noteVersion!: number | null;
   @InstantColumn() queuedAt!: Date;
+  /** When it is due in an order that is fair to all schools (see turns). */
+  @Column({ type: 'bigint', default: 0, select: false }) turn?: string;
   @InstantColumn() nextAttemptAt!: Date;
   @InstantColumn({ nullable: true }) sentAt!: Date | null;
   /** What names the taking under which it is being sent, and until when that holds (see claims). */

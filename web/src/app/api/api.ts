@@ -89,7 +89,9 @@ export class Api {
   proof = (id: string, entryId: string | null, template: Template): Observable<Proof> =>
     this.http.post<Proof>(`/api/folios/${id}/proof`, { entryId, template });
 
-  register = (id: string): Observable<Register> => this.http.get<Register>(`/api/folios/${id}/papers`);
+  /** @param since the revision that is known, where one is. */
+  register = (id: string, since: number | null): Observable<Register> =>
+    this.http.get<Register>(`/api/folios/${id}/papers`, { params: since === null ? {} : { since } });
   startRun = (id: string, entryIds?: string[]): Observable<RunStarted> =>
     this.http.post<RunStarted>(`/api/folios/${id}/runs`, { entryIds });
   stopRun = (id: string, runId: string): Observable<object> =>

@@ -91,6 +91,7 @@ const run = (more: Partial<Run>): Run => ({
   ...more,
 });
 const dispatchOf = { total: 0, sent: 0, waiting: 0, refused: 0, unconfirmed: 0, keptBack: 0, fault: null };
+const nothing = { revision: 1, whole: true, comparing: false, papers: [], run: null, dispatch: dispatchOf };
 
 test('says how many are ready, and its numbers filter the strip', async () => {
   const { text, button, store } = await show(Ledge);
@@ -119,7 +120,7 @@ test('a run shows its counts and can be stopped', async () => {
   store.dispatch(
     registerActions.arrived({
       folioId: 'folio1',
-      register: { papers: [], run: run({}), dispatch: dispatchOf },
+      register: { ...nothing, run: run({}) },
     }),
   );
   await fixture.whenStable();
@@ -131,7 +132,7 @@ test('a run shows its counts and can be stopped', async () => {
     registerActions.arrived({
       folioId: 'folio1',
       register: {
-        papers: [],
+        ...nothing,
         run: run({ state: 'finished' }),
         dispatch: { ...dispatchOf, total: 5, waiting: 2 },
       },
@@ -150,9 +151,7 @@ test('while no mail goes out it says so, and nothing of messages being on their 
   };
   store.dispatch(registerActions.queued({ count: 8 }));
   const dispatch = { ...dispatchOf, total: 8, waiting: 8, keptBack: 1, fault };
-  store.dispatch(
-    registerActions.arrived({ folioId: 'folio1', register: { papers: [], run: null, dispatch } }),
-  );
+  store.dispatch(registerActions.arrived({ folioId: 'folio1', register: { ...nothing, dispatch } }));
   await fixture.whenStable();
   expect(text()).toContain('No mail goes out just now; 7 messages wait.');
   expect(text()).not.toMatch(/on their way|handed over/);
@@ -161,9 +160,7 @@ test('while no mail goes out it says so, and nothing of messages being on their 
 test('what is kept back is not on its way', async () => {
   const { store, fixture, text } = await show(Ledge);
   const dispatch = { ...dispatchOf, total: 3, sent: 1, waiting: 2, keptBack: 2 };
-  store.dispatch(
-    registerActions.arrived({ folioId: 'folio1', register: { papers: [], run: null, dispatch } }),
-  );
+  store.dispatch(registerActions.arrived({ folioId: 'folio1', register: { ...nothing, dispatch } }));
   await fixture.whenStable();
   expect(text()).not.toContain('handed over');
 });

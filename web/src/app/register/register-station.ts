@@ -38,12 +38,13 @@ export class RegisterStation {
   protected readonly dispatch = this.store.selectSignal(registerFeature.selectDispatch);
   protected readonly me = this.store.selectSignal(sessionFeature.selectMe);
   protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
+  private readonly all = this.store.selectSignal(registerFeature.selectLines);
   private readonly present = this.store.selectSignal(registerFeature.selectPresent);
   private readonly earlier = this.store.selectSignal(registerFeature.selectEarlier);
   protected readonly withEarlier = signal(false);
   protected readonly earlierCount = computed(() => this.earlier().length);
   protected readonly lines = computed(() => {
-    const papers = this.withEarlier() ? (this.state().register?.papers ?? []) : this.present();
+    const papers = this.withEarlier() ? this.all() : this.present();
     const fault = Boolean(this.dispatch()?.fault);
     return papers.map((paper) => ({ paper, mark: paperMark(paper)!, message: messageMark(paper, fault) }));
   });

@@ -30,10 +30,13 @@ export const loadRegister = createEffect(
       ofType(registerActions.asked, deskActions.folioArrived, deskActions.rollArrived, writingActions.saved),
       // While a run is going there is news many times a second; the last word always counts.
       throttleTime(250, asyncScheduler, { leading: true, trailing: true }),
-      concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
-      switchMap(([, folioId]) =>
+      concatLatestFrom(() => [
+        store.select(registerFeature.selectFolioId),
+        store.select(registerFeature.selectRevision),
+      ]),
+      switchMap(([, folioId, since]) =>
         folioId
-          ? api.register(folioId).pipe(
+          ? api.register(folioId, since).pipe(
               map((register) => registerActions.arrived({ folioId, register })),
               catchError(failed),
             )

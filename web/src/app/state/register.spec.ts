@@ -9,6 +9,8 @@ const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
   id: 'p',
   entryId: 'e',
   templateId: 't',
+  position: 0,
+  place: 0,
   learner: 'Zoë',
   fileName: 'a/Zoë.pdf',
   state: 'pressed',
@@ -20,10 +22,14 @@ const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
   message: null,
   ...more,
 });
-const register = (papers: PaperLine[]): Register => ({
+const register = (papers: PaperLine[], more: Partial<Register> = {}): Register => ({
+  revision: 1,
+  whole: true,
+  comparing: false,
   papers,
   run: null,
   dispatch: { total: 0, sent: 0, waiting: 0, refused: 0, unconfirmed: 0, keptBack: 0, fault: null },
+  ...more,
 });
 const plan: DispatchPlan = {
   planId: 'x',
@@ -38,14 +44,36 @@ const plan: DispatchPlan = {
 test('the register of a folio that was left does not come into the next', () => {
   const arrived = (folioId: string) => registerActions.arrived({ folioId, register: register([paper()]) });
   expect(reducer(open(), arrived('folio2')).register).toBeNull();
-  expect(reducer(open(), arrived('folio1')).register?.papers).toHaveLength(1);
+  expect(reducer(open(), arrived('folio1')).papers.ids).toEqual(['p']);
 });
 
 test('papers that a newer one replaced are kept apart', () => {
   const both = register([paper(), paper({ id: 'old', state: 'superseded' })]);
   const state = reducer(open(), registerActions.arrived({ folioId: 'folio1', register: both }));
-  expect(registerFeature.selectPresent.projector(state.register).map(({ id }) => id)).toEqual(['p']);
-  expect(registerFeature.selectEarlier.projector(state.register).map(({ id }) => id)).toEqual(['old']);
+  const global = { register: state };
+  expect(registerFeature.selectPresent(global).map(({ id }) => id)).toEqual(['p']);
+  expect(registerFeature.selectEarlier(global).map(({ id }) => id)).toEqual(['old']);
+});
+
+test('what changed comes to what is known, in the order of the roll; a whole register takes its place', () => {
+  const arrive = (state: RegisterState, papers: PaperLine[], more: Partial<Register>): RegisterState =>
+    reducer(state, registerActions.arrived({ folioId: 'folio1', register: register(papers, more) }));
+  const lines = (state: RegisterState): string[] =>
+    registerFeature.selectLines({ register: state }).map((line) => `${line.id} ${line.state}`);
+  let state = arrive(open(), [paper({ id: 'a', position: 0 }), paper({ id: 'c', position: 2 })], {});
+  state = arrive(
+    state,
+    [
+      paper({ id: 'c', position: 2, state: 'superseded', pressedAt: '2026-11-25T10:00:00.000Z' }),
+      paper({ id: 'd', position: 2, pressedAt: '2026-11-26T10:00:00.000Z' }),
+      paper({ id: 'b', position: 1 }),
+    ],
+    { revision: 2, whole: false },
+  );
+  expect(lines(state)).toEqual(['a pressed', 'b pressed', 'd pressed', 'c superseded']);
+  expect(registerFeature.selectRevision({ register: state })).toBe(2);
+  // A run was stopped, and its papers that waited are gone.
+  expect(lines(arrive(state, [paper({ id: 'a' })], { revision: 3 }))).toEqual(['a pressed']);
 });
 
 test.each([

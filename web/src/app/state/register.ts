@@ -1,4 +1,5 @@
-import type { DispatchPlan, Register } from '@scriptum/core/contract';
+import type { DispatchPlan, PaperLine, Register } from '@scriptum/core/contract';
+import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import {
   createActionGroup,
   createFeature,
@@ -13,7 +14,9 @@ import { deskActions } from './desk';
 
 export interface RegisterState {
   readonly folioId: string | null;
-  readonly register: Register | null;
+  readonly papers: EntityState<PaperLine>;
+  /** What else was told of the register, and up to which revision; null before anything was. */
+  readonly register: Omit<Register, 'papers' | 'whole'> | null;
   readonly plan: DispatchPlan | null;
   /** A press or dispatch was asked for and has not answered yet. */
   readonly asking: boolean;
@@ -42,8 +45,19 @@ export const registerActions = createActionGroup({
   },
 });
 
+/** In the order of the roll, an entry's newest ones first. */
+const adapter = createEntityAdapter<PaperLine>({
+  sortComparer: (a, b) =>
+    a.position - b.position ||
+    a.place - b.place ||
+    (b.pressedAt ?? '').localeCompare(a.pressedAt ?? '') ||
+    (a.id < b.id ? -1 : 1),
+});
+const { selectAll } = adapter.getSelectors();
+
 const start: RegisterState = {
   folioId: null,
+  papers: adapter.getInitialState(),
   register: null,
   plan: null,
   asking: false,
@@ -51,7 +65,7 @@ const start: RegisterState = {
   trouble: null,
 };
 
-const papers = (count: number): string => (count === 1 ? '1 paper' : `${count} papers`);
+const papersText = (count: number): string => (count === 1 ? '1 paper' : `${count} papers`);
 
 function pressNotice(count: number, upToDate: number): string | null {
   if (count === 0)
@@ -59,8 +73,16 @@ function pressNotice(count: number, upToDate: number): string | null {
       ? 'This paper is up to date. Nothing was pressed again.'
       : `All ${upToDate} papers are up to date. Nothing was pressed again.`;
   return upToDate > 0
-    ? `Pressing ${papers(count)}; ${upToDate} more ${upToDate === 1 ? 'is' : 'are'} up to date.`
+    ? `Pressing ${papersText(count)}; ${upToDate} more ${upToDate === 1 ? 'is' : 'are'} up to date.`
     : null;
+}
+
+function withRegister(state: RegisterState, { papers, whole, ...register }: Register): RegisterState {
+  return {
+    ...state,
+    papers: whole ? adapter.setAll(papers, state.papers) : adapter.upsertMany(papers, state.papers),
+    register,
+  };
 }
 
 export const registerFeature = createFeature({
@@ -73,7 +95,7 @@ export const registerFeature = createFeature({
         : { ...start, folioId },
     ),
     on(registerActions.arrived, (state, { folioId, register }): RegisterState =>
-      state.folioId === folioId ? { ...state, register } : state,
+      state.folioId === folioId ? withRegister(state, register) : state,
     ),
     on(registerActions.press, registerActions.dispatch, (state): RegisterState => ({
       ...state,
@@ -109,15 +131,20 @@ export const registerFeature = createFeature({
     })),
     on(registerActions.noticeSeen, (state): RegisterState => ({ ...state, notice: null, trouble: null })),
   ),
-  extraSelectors: ({ selectRegister }) => ({
-    selectRun: createSelector(selectRegister, (register) => register?.run ?? null),
-    selectDispatch: createSelector(selectRegister, (register) => register?.dispatch ?? null),
-    /** The papers that stand for their entries now. */
-    selectPresent: createSelector(selectRegister, (register) =>
-      (register?.papers ?? []).filter((paper) => paper.state !== 'superseded'),
-    ),
-    selectEarlier: createSelector(selectRegister, (register) =>
-      (register?.papers ?? []).filter((paper) => paper.state === 'superseded'),
-    ),
-  }),
+  extraSelectors: ({ selectRegister, selectPapers }) => {
+    const selectLines = createSelector(selectPapers, selectAll);
+    return {
+      selectLines,
+      selectRun: createSelector(selectRegister, (register) => register?.run ?? null),
+      selectDispatch: createSelector(selectRegister, (register) => register?.dispatch ?? null),
+      selectRevision: createSelector(selectRegister, (register) => register?.revision ?? null),
+      /** The papers that stand for their entries now. */
+      selectPresent: createSelector(selectLines, (lines) =>
+        lines.filter((paper) => paper.state !== 'superseded'),
+      ),
+      selectEarlier: createSelector(selectLines, (lines) =>
+        lines.filter((paper) => paper.state === 'superseded'),
+      ),
+    };
+  },
 });
