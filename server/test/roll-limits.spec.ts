@@ -80,7 +80,10 @@ describe('work that does not end', () => {
         .schoolId,
       folioId: folio.id,
     };
-    await expect(rolls.do('register', place)).rejects.toMatchObject({ code: 'too-much-work', status: 422 });
+    await expect(rolls.do('comparePapers', place)).rejects.toMatchObject({
+      code: 'too-much-work',
+      status: 422,
+    });
     // Not tried again at once; a change of the roll may help.
     await expect(rolls.do('preflight', place)).rejects.toMatchObject({ code: 'too-much-work' });
     await rolls.close();
@@ -99,7 +102,7 @@ describe('work that does not end', () => {
       folioId: folio.id,
     });
     const outcome = await rolls
-      .do('register', { schoolId, folioId: folio.id })
+      .do('comparePapers', { schoolId, folioId: folio.id })
       .catch((error: unknown) => error);
     await rolls.close();
     expect(outcome).toMatchObject({ code: 'too-much-work' });

@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import type { Folio, Proof } from '@scriptum/core/contract';
 import type { Running } from '@scriptum/server/server';
 import { CHROMIUM, inChromium } from './bench-browser.js';
+import { signedIn } from './bench-client.js';
 
 /** Milliseconds, sorted. */
 export interface ProofTimes {
@@ -16,40 +17,16 @@ export async function measureProof(running: Running): Promise<ProofTimes> {
   return { server, browser: existsSync(CHROMIUM) ? await browserTimes(running) : null };
 }
 
-async function serverTimes({ url, demo }: Running): Promise<number[]> {
-  const jar = new Map<string, string>();
-  const call = async <T>(method: string, path: string, body?: unknown, token = ''): Promise<T> => {
-    const response = await fetch(`${url}/api${path}`, {
-      method,
-      headers: {
-        cookie: [...jar].map((pair) => pair.join('=')).join('; '),
-        'x-csrf-token': token,
-        ...(body ? { 'content-type': 'application/json' } : {}),
-      },
-      body: body ? JSON.stringify(body) : undefined,
-    });
-    for (const line of response.headers.getSetCookie()) {
-      const [pair = ''] = line.split(';');
-      jar.set(pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1));
-    }
-    return (await response.json()) as T;
-  };
-  const token = async (): Promise<string> => (await call<{ token: string }>('GET', '/csrf')).token;
-  await call('POST', '/sign-in', demo, await token());
+async function serverTimes(running: Running): Promise<number[]> {
+  const call = await signedIn(running);
   const { folios } = await call<{ folios: { id: string; title: string }[] }>('GET', '/folios');
   const id = folios.find(({ title }) => title.startsWith('Bridge'))!.id;
   const folio = await call<Folio>('GET', `/folios/${id}`);
-  const csrf = await token();
   const times: number[] = [];
   for (let n = 0; n < 120; n++) {
     const entry = folio.roll.entries[n % folio.roll.entries.length]!;
     const letter = { ...writingsOf(folio.writings, 'letter')[0]!.content, name: `Proof ${n}` };
-    const proof = await call<Proof>(
-      'POST',
-      `/folios/${id}/proof`,
-      { entryId: entry.id, template: letter },
-      csrf,
-    );
+    const proof = await call<Proof>('POST', `/folios/${id}/proof`, { entryId: entry.id, template: letter });
     if (n >= 20) times.push(proof.took);
   }
   return times.sort((a, b) => a - b);

@@ -2,7 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { fillFields } from '@scriptum/core/fill';
+import { fillFields, printedOf } from '@scriptum/core/fill';
 import { programValues, typeset } from '@scriptum/core/page';
 import type { Folio } from '@scriptum/core/contract';
 import { emptyLetter, type Letter } from '@scriptum/core/template';
@@ -22,15 +22,17 @@ import nodemailer from 'nodemailer';
 import { startMariaDb } from './mariadb.js';
 import { measureMarks, type MarkTimes } from './bench-marks.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
+import { measureRegister } from './bench-register.js';
 import { measureRoll, type RollTimes } from './bench-roll.js';
 
 const LETTERS = 500;
 const FEW = 500;
 const MANY = 5_000;
+const REGISTERED = 10_000;
 const ROUNDS = 9;
 
 /** What is measured, for choosing among it. */
-export const BENCH_PARTS = ['press', 'memory', 'proof', 'roll', 'marks'] as const;
+export const BENCH_PARTS = ['press', 'memory', 'proof', 'roll', 'marks', 'register'] as const;
 export type BenchPart = (typeof BENCH_PARTS)[number];
 
 /** Prints ratios that are measured side by side in one run. @returns the exit code. */
@@ -53,6 +55,7 @@ export async function bench(
     if (parts.includes('memory')) memoryReport(say, await measureMemory(running));
     if (parts.includes('proof')) proofReport(say, await measureProof(running));
     if (parts.includes('roll')) rollReport(say, await measureRoll(running));
+    if (parts.includes('register')) await benchRegister(say, running);
     if (parts.includes('marks')) marksReport(say, measureMarks());
     return 0;
   } finally {
@@ -88,6 +91,22 @@ async function benchPress(
   await typesetter.close();
   report(say, 'papers a second', rounds.press, 'the bare engine', rounds.engine, 0.8);
   report(say, 'messages a second', rounds.dispatch, 'bare nodemailer', rounds.mailer, 0.75);
+}
+
+async function benchRegister(say: (line: string) => void, running: Running): Promise<void> {
+  const folio = await makeFolio(running, REGISTERED);
+  await pressWhole(running, folio);
+  const times = await measureRegister(running, folio.id);
+  const line = (what: string, time: number, aim?: number): void =>
+    say(
+      `${what} of ${REGISTERED.toLocaleString('en')} papers: ${time.toFixed(0)} ms${aim === undefined ? '' : ` (aim under ${aim} ms) ${time < aim ? 'reached' : 'NOT reached'}`}`,
+    );
+  line('register, what changed', times.nothing, 50);
+  line('register, what changed, right after a save of the letter', times.afterSave, 50);
+  line('register, all', times.whole);
+  line('saving the letter', times.save);
+  line('from the save until it is told which are out of date', times.compared);
+  line('opening the folio', times.folio);
 }
 
 /** The most memory, in bytes, that server and children have in use together while so many papers are pressed. */
@@ -251,7 +270,10 @@ function benchLetter(folio: Folio): Letter {
 async function pressBare(typesetter: Typesetter, folio: Folio): Promise<number> {
   const letter = firstWriting(folio.writings, 'letter').content;
   const program = { ...typeset(letter), pictures: [] };
-  const values = folio.roll.entries.map((entry) => programValues(letter, fillFields(letter.fields, entry)));
+  const context = { columns: folio.roll.columns, language: letter.language };
+  const values = folio.roll.entries.map((entry) =>
+    programValues(letter, printedOf(fillFields(letter.fields, entry, context))),
+  );
   const at = new Date();
   const began = performance.now();
   let next = 0;

@@ -1,4 +1,5 @@
-import { oneLine, type Values } from '../fill/index.js';
+import { oneLine } from '../fill/index.js';
+import type { TextValues } from '../text/index.js';
 import type { Filing } from '../template/index.js';
 
 /** Bytes of UTF-8 that one part of a path may have; file systems allow 255, ".pdf" and a number come on top. */
@@ -48,7 +49,7 @@ function cutToBytes(text: string, most: number): string {
  * The path of one paper, with `/` between folders and without `.pdf`. A `/` that was typed into the pattern makes a
  * folder; one that comes from a value does not. Ends with `/`, or is empty, where the pattern gives no name.
  */
-export function filePath(filing: Filing, values: Values): string {
+export function filePath(filing: Filing, values: TextValues): string {
   let path = '';
   for (const piece of filing.pattern) {
     if (piece.type === 'text') path += piece.text;

@@ -1,33 +1,98 @@
-import { valueOf, type Entry } from '../roll/index.js';
+import { meaningOf, valueOf, type Entry } from '../roll/index.js';
+import type { Column, Value } from '../table/index.js';
 import type { Field } from '../template/index.js';
+import { printValue } from './print-value.js';
+import { printable } from './printable.js';
 
-/** The printed text of each field for one entry, by field identity. An unmatched field has none. */
-export type Values = Readonly<Record<string, string>>;
-
-/** Fills the fields with one entry's cells. */
-export function fillFields(fields: readonly Field[], entry: Entry): Values {
-  const values: Record<string, string> = {};
-  for (const field of fields) {
-    if (field.columnId !== null) values[field.id] = printable(valueOf(entry, field.columnId));
-  }
-  return values;
+/** What a field comes to for one entry. */
+export interface Filled {
+  /** The text to print. */
+  readonly text: string;
+  /** What stands behind the text: a number with all its digits, a day, yes or no, a list. */
+  readonly value: Value;
+  /** Its rows, where it is a small table of the entry's own. */
+  readonly rows?: readonly (readonly string[])[];
 }
 
-/**
- * A cell's text as it can be printed: line ends as `\n`, outer blank lines and spaces off, no control characters, no half
- * surrogate pairs. All else stays as it is.
- */
-export function printable(cell: string): string {
-  return (
-    cell
-      .replace(/\r\n?/g, '\n')
-      .replace(/\t/g, ' ')
-      // eslint-disable-next-line no-control-regex
-      .replace(/[\u0000-\u0009\u000b-\u001f\u007f-\u009f\ufeff]/g, '')
-      .trim()
-      .toWellFormed()
+/** What each field comes to for one entry, by field identity. An unmatched field has nothing. */
+export type FilledValues = Readonly<Record<string, Filled>>;
+
+/** What is printed: a text, or a text with the rows that stand in its place where a table can stand. */
+export type Printed = string | { readonly text: string; readonly rows: readonly (readonly string[])[] };
+
+/** What is printed for each field, as it is kept with a paper: the paper can be made again from it. */
+export type PrintedValues = Readonly<Record<string, Printed>>;
+
+/** What filling needs to know besides fields and entry. */
+export interface FillContext {
+  readonly columns: readonly Column[];
+  /** BCP 47; of the text that the values stand in. */
+  readonly language: string;
+}
+
+/** Fills the fields with one entry's cells, in their formats. */
+export function fillFields(
+  fields: readonly Field[],
+  entry: Entry,
+  { columns, language }: FillContext,
+): FilledValues {
+  const filled: Record<string, Filled> = {};
+  for (const { id, columnId, rowsOf, format } of fields) {
+    if (rowsOf !== undefined) filled[id] = filledRows(entry.tables?.[rowsOf] ?? []);
+    else if (columnId !== null) {
+      const column = columns.find((one) => one.id === columnId);
+      const text = printable(valueOf(entry, columnId));
+      const one = new FilledCell(text, entry, column);
+      const printed = format && printValue(one.value, format, language, column?.type === 'percentage');
+      filled[id] = printed == null ? one : { text: printable(printed), value: one.value };
+    }
+  }
+  return filled;
+}
+
+/** A cell that is printed as it stands. What it means is read when first asked for: most are never asked. */
+class FilledCell implements Filled {
+  private read: Value | undefined;
+
+  constructor(
+    readonly text: string,
+    private readonly entry: Entry,
+    private readonly column: Column | undefined,
+  ) {}
+
+  get value(): Value {
+    return (this.read ??= this.column
+      ? meaningOf(this.entry, this.column)
+      : this.text === ''
+        ? { kind: 'blank' }
+        : { kind: 'text', text: this.text });
+  }
+}
+
+/** Rows, and as a text a line for each with its cells that are not blank. */
+function filledRows(cells: readonly (readonly string[])[]): Filled {
+  const rows = cells.map((row) => row.map(printable));
+  const lines = rows.map((row) => row.filter(Boolean).map(oneRowLine).join(', '));
+  const text = lines.filter(Boolean).join('\n');
+  return { text, value: { kind: 'list', items: lines.filter(Boolean) }, rows };
+}
+
+const oneRowLine = (cell: string): string => cell.replace(/\s+/g, ' ');
+
+/** What is printed of filled values. */
+export function printedOf(values: FilledValues): PrintedValues {
+  return Object.fromEntries(
+    Object.entries(values).map(([id, { text, rows }]) => [id, rows ? { text, rows } : text]),
   );
 }
 
-/** The same text on one line: line ends become spaces. For subjects and file names. */
-export const oneLine = (text: string): string => text.replace(/\s+/g, ' ').trim();
+/** The texts of what is printed, for where no table can stand: subjects, names of files, plain text. */
+export function textsOfPrinted(values: PrintedValues): Readonly<Record<string, string>> {
+  return Object.fromEntries(
+    Object.entries(values).map(([id, printed]) => [id, typeof printed === 'string' ? printed : printed.text]),
+  );
+}
+
+/** The texts of filled values. */
+export const textsOfFilled = (values: FilledValues): Readonly<Record<string, string>> =>
+  Object.fromEntries(Object.entries(values).map(([id, { text }]) => [id, text]));

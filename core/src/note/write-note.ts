@@ -1,5 +1,5 @@
 import { escapeHtml, linePlain, textHtml, textPlain } from '../text/index.js';
-import { fillFields, oneLine } from '../fill/index.js';
+import { fillFields, oneLine, textsOfFilled, type FillContext } from '../fill/index.js';
 import { valueOf, type Entry } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../table/index.js';
 import type { CoverNote } from '../template/index.js';
@@ -12,9 +12,10 @@ export interface WrittenNote {
   readonly html: string;
 }
 
-/** Writes the cover note for one entry. `language` is the BCP 47 language of the HTML document. */
-export function writeNote(note: CoverNote, entry: Entry, language: string): WrittenNote {
-  const values = fillFields(note.fields, entry);
+/** Writes the cover note for one entry, in the language of the context. */
+export function writeNote(note: CoverNote, entry: Entry, context: FillContext): WrittenNote {
+  const { language } = context;
+  const values = textsOfFilled(fillFields(note.fields, entry, context));
   const subject = oneLine(linePlain(note.subject, values));
   return {
     to: readAddress(valueOf(entry, note.toColumnId)),

@@ -1,11 +1,10 @@
-import { linePlain, textPlain } from '../text/index.js';
-import type { Values } from '../fill/index.js';
+import { linePlain, textPlain, type TextValues } from '../text/index.js';
 import { textsOf, type Writing } from '../template/index.js';
 
 /** A writing as people can read it beside another one: its text, with the names of its fields in their places. */
 export function writingPlain(writing: Pick<Writing, 'kind' | 'content'>): string {
   const { kind, content } = writing as Writing;
-  const values: Values = Object.fromEntries(content.fields.map(({ id, name }) => [id, `‹${name}›`]));
+  const values: TextValues = Object.fromEntries(content.fields.map(({ id, name }) => [id, `‹${name}›`]));
   switch (kind) {
     case 'letter':
     case 'placed':

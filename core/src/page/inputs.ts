@@ -1,10 +1,11 @@
-import type { Values } from '../fill/index.js';
+import { textsOfPrinted, type PrintedValues } from '../fill/index.js';
 import type { Template } from '../template/index.js';
 import { fieldKey } from './program.js';
 
 /** One entry's values as the JSON that a template's program reads from the compiler's input `values`. */
-export function programValues({ fields }: Template, values: Values): string {
+export function programValues({ fields }: Template, values: PrintedValues): string {
+  const texts = textsOfPrinted(values);
   return JSON.stringify(
-    Object.fromEntries(fields.map((field, place) => [fieldKey(place), values[field.id] ?? ''])),
+    Object.fromEntries(fields.map((field, place) => [fieldKey(place), texts[field.id] ?? ''])),
   );
 }

@@ -1,4 +1,4 @@
-import type { Placed, Template } from '../template/index.js';
+import { isMatched, type Placed, type Template } from '../template/index.js';
 import { TypstWriter, type TypstField } from '../text/index.js';
 
 /**
@@ -77,7 +77,7 @@ function fieldsFor(template: Template): (fieldId: string) => TypstField {
   const places = new Map(template.fields.map((field, place) => [field.id, { field, place }]));
   return (fieldId) => {
     const known = places.get(fieldId);
-    if (known?.field.columnId != null) return { key: fieldKey(known.place) };
+    if (known && isMatched(known.field)) return { key: fieldKey(known.place) };
     return { unmatched: known?.field.name ?? 'removed field' };
   };
 }

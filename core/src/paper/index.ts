@@ -1,1 +1,2 @@
 export { canonical, paperKey, planNames, planPapers, type NamedPapers, type PlannedPaper } from './plan.js';
+export { comparePaperOrder, type OrderedPaper } from './order.js';

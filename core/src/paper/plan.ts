@@ -1,4 +1,4 @@
-import { fillFields, type Values } from '../fill/index.js';
+import { fillFields, printedOf, textsOfFilled, type PrintedValues } from '../fill/index.js';
 import { filePath, namedFor, uniquePaths } from '../filing/index.js';
 import { learnerName, nameColumns, type Entry, type Roll } from '../roll/index.js';
 import { fieldsOf, type Filing, type Template, type TemplateWriting } from '../template/index.js';
@@ -12,7 +12,8 @@ export interface PlannedPaper {
   readonly place: number;
   readonly learner: string;
   readonly fileName: string;
-  readonly values: Values;
+  /** What is printed in its fields. */
+  readonly values: PrintedValues;
   /** What is another one for this learner alone; null where nothing is. */
   readonly changes: null;
   /** All that its template says about how it looks, as text; one text for all papers of a template. */
@@ -22,7 +23,7 @@ export interface PlannedPaper {
 /** A template as far as names of files need it. */
 export interface NamedTemplate {
   readonly id: string;
-  readonly content: { readonly name: string };
+  readonly content: { readonly name: string; readonly language: string };
 }
 
 /** Names what papers of one template for one entry have in common: they take each other's place. */
@@ -39,14 +40,16 @@ export type NamedPapers = (entryId: string, templateId: string) => string | unde
  * @returns a list for each entry, with a name for each template.
  */
 export function planNames(
-  { entries }: Roll,
+  { columns, entries }: Roll,
   templates: readonly NamedTemplate[],
   filing: Filing,
   named: NamedPapers = () => undefined,
 ): string[][] {
   const count = templates.length;
+  // A pattern has no language of its own.
+  const language = templates[0]?.content.language ?? 'en';
   const places = entries.flatMap((entry) => {
-    const path = filePath(filing, fillFields(filing.fields, entry));
+    const path = filePath(filing, textsOfFilled(fillFields(filing.fields, entry, { columns, language })));
     return templates.map(({ id }) => {
       const name = named(entry.id, id);
       return { path, kept: name !== undefined && namedFor(name, path) ? name : undefined };
@@ -73,8 +76,8 @@ export function planPapers(
   return roll.entries.flatMap((entry, at) => {
     const learner = learnerName(entry, nameIds).slice(0, 300);
     return templates.map(({ id: templateId }, place): PlannedPaper => {
-      const { fields, look } = looks[place]!;
-      const values = fillFields(fields, entry);
+      const { fields, look, language } = looks[place]!;
+      const values = printedOf(fillFields(fields, entry, { columns: roll.columns, language }));
       const fileName = names[at]![place]!;
       return { entry, entryId: entry.id, templateId, place, learner, fileName, values, changes: null, look };
     });
@@ -82,10 +85,14 @@ export function planPapers(
 }
 
 /** A template as it counts for its papers' looks: what is matched to what is in the values. */
-function lookOf(template: Template): { fields: Template['fields']; look: string } {
+function lookOf(template: Template): { fields: Template['fields']; look: string; language: string } {
   const used = new Set(fieldsOf(template));
   const fields = template.fields.filter(({ id }) => used.has(id));
-  return { fields, look: canonical({ ...template, fields: fields.map(({ id }) => id) }) };
+  return {
+    fields,
+    language: template.language,
+    look: canonical({ ...template, fields: fields.map(({ id }) => id) }),
+  };
 }
 
 /** JSON in which the order of keys does not count (RFC 8785, 3.2.3), so that the same content is the same text. */

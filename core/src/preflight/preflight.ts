@@ -4,6 +4,7 @@ import { readAddress, type AddressReading } from '../table/index.js';
 import {
   allPicturesOf,
   fieldsOf,
+  isMatched,
   isTemplateBlank,
   type CoverNote,
   type Field,
@@ -76,7 +77,7 @@ function templateFindings(template: Template, { templates, roll, assets }: Folio
   }
   for (const id of used) {
     const field = template.fields.find((candidate) => candidate.id === id);
-    if (field?.columnId) findings.push(...valueFindings(field, roll));
+    if (field && isMatched(field)) findings.push(...valueFindings(field, roll));
   }
   return findings;
 }
@@ -84,7 +85,11 @@ function templateFindings(template: Template, { templates, roll, assets }: Folio
 function valueFindings(field: Field, roll: Roll): Finding[] {
   const title = roll.columns.find((column) => column.id === field.columnId)?.title ?? field.name;
   const about = { fieldId: field.id, columnId: field.columnId ?? undefined };
-  const empty = roll.entries.filter((entry) => valueOf(entry, field.columnId).trim() === '');
+  const cellOf = (entry: Entry): string =>
+    field.rowsOf === undefined
+      ? valueOf(entry, field.columnId)
+      : (entry.tables?.[field.rowsOf] ?? []).flat().join(' ');
+  const empty = roll.entries.filter((entry) => cellOf(entry).trim() === '');
   const findings: Finding[] = [];
   if (empty.length > 0) {
     findings.push(
@@ -97,7 +102,7 @@ function valueFindings(field: Field, roll: Roll): Finding[] {
       ),
     );
   }
-  const long = roll.entries.filter((entry) => hasLongWord(valueOf(entry, field.columnId)));
+  const long = roll.entries.filter((entry) => hasLongWord(cellOf(entry)));
   if (long.length > 0) {
     findings.push(
       look(
@@ -193,7 +198,7 @@ function unmatched(
 ): Finding[] {
   return used.flatMap((id) => {
     const field = fields.find((candidate) => candidate.id === id);
-    if (field?.columnId) return [];
+    if (field && isMatched(field)) return [];
     const name = field?.name ?? 'removed field';
     return [
       {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { columnFor } from '../roll/index.js';
 import type { Column } from '../table/index.js';
 import { Identity } from '../worked/index.js';
+import { FillFormat } from './fill-format.js';
 
 /**
  * A field: one thing that differs per entry. It may stand in any number of places. `columnId` is the identity of the
@@ -11,14 +12,21 @@ export const Field = z.object({
   id: Identity,
   name: z.string().max(1000),
   columnId: Identity.nullable(),
+  /** How its value is printed; as it stands in its cell where nothing is said. */
+  format: FillFormat.optional(),
+  /** The joined source whose rows of the entry's own it prints, instead of a column. */
+  rowsOf: Identity.optional(),
 });
 export type Field = z.infer<typeof Field>;
+
+/** True where something fills the field. */
+export const isMatched = ({ columnId, rowsOf }: Field): boolean => columnId !== null || rowsOf !== undefined;
 
 /** Matches the fields that have no column, or whose column is gone, to the columns with agreeing titles. */
 export function matchFields(fields: readonly Field[], columns: readonly Column[]): Field[] {
   const known = new Set(columns.map((column) => column.id));
   return fields.map((field) =>
-    field.columnId && known.has(field.columnId)
+    field.rowsOf !== undefined || (field.columnId && known.has(field.columnId))
       ? field
       : { ...field, columnId: columnFor(field.name, columns)?.id ?? null },
   );

@@ -1,4 +1,5 @@
-export { Field, fieldForColumn, fieldLabel, matchFields } from './field.js';
+export { Field, fieldForColumn, fieldLabel, isMatched, matchFields } from './field.js';
+export { FillFormat } from './fill-format.js';
 export {
   CoverNote,
   emptyFiling,

@@ -1,5 +1,5 @@
 import { raw, type Router } from 'express';
-import { fillFields } from '@scriptum/core/fill';
+import { fillFields, printedOf } from '@scriptum/core/fill';
 import { programValues } from '@scriptum/core/page';
 import type { Entry } from '@scriptum/core/roll';
 import type { DataSource } from 'typeorm';
@@ -100,7 +100,8 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
       body.entryId ? entryOf(folio, body.entryId) : null,
       programs.load(manager, schoolId, folioId, template),
     ]);
-    const values = entry ? fillFields(template.fields, entry) : {};
+    const context = { columns: folio.columns, language: template.language };
+    const values = entry ? printedOf(fillFields(template.fields, entry, context)) : {};
     const set = await typesetter.proof(program, programValues(template, values));
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
     return { pages: [...set.pages], took: performance.now() - began };

@@ -52,11 +52,8 @@ export function registerRoutes(
   answer(router, 'register', async ({ schoolId, params, query: { since } }) => {
     const folioId = params['folioId']!;
     const comparing = await registers.compareWhereDue(schoolId, folioId);
-    const register =
-      since === undefined
-        ? await rolls.do('register', { schoolId, folioId })
-        : await loadRegister(manager, { schoolId, folioId, since });
-    return { ...register, comparing };
+    if (since === undefined) return rolls.do('register', { schoolId, folioId, comparing });
+    return { ...(await loadRegister(manager, { schoolId, folioId, since })), comparing };
   });
 
   answer(router, 'events', async ({ request, response, schoolId, params }) => {

@@ -185,7 +185,10 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
       held++;
       continue;
     }
-    const note = writeNote(cover.content, now.entry, languages.get(paper.templateId)!);
+    const note = writeNote(cover.content, now.entry, {
+      columns: roll.columns,
+      language: languages.get(paper.templateId)!,
+    });
     if (note.to.kind !== 'address') {
       noAddress.push({
         learner: paper.learner,

@@ -1,4 +1,5 @@
 import type { DispatchProgress, MessageState, PaperLine, Register, Run } from '@scriptum/core/contract';
+import { comparePaperOrder } from '@scriptum/core/paper';
 import type { EntityManager } from 'typeorm';
 import { MailAccountRow, PressRunRow } from '../store/entities/register.js';
 import { registerState } from '../store/register-state.js';
@@ -24,13 +25,17 @@ export async function loadRegister(
 }
 
 interface LineRow extends Omit<PaperLine, 'pressedAt' | 'outOfDate' | 'message'> {
-  pressedAt: Date | null;
-  outOfDate: 0 | 1;
-  messageId: string | null;
-  recipients: string;
-  messageState: MessageState;
-  answer: string | null;
-  sentAt: Date | null;
+  readonly pressedAt: Date | null;
+  readonly outOfDate: 0 | 1;
+}
+
+interface MessageLineRow {
+  readonly paperId: string;
+  readonly id: string;
+  readonly recipients: string;
+  readonly state: MessageState;
+  readonly answer: string | null;
+  readonly sentAt: Date | null;
 }
 
 /** The lines of papers, all or those that changed after a revision. The last message with a paper tells how it is with it. */
@@ -39,31 +44,40 @@ async function paperLines(
   { schoolId, folioId }: { schoolId: string; folioId: string },
   since: number | null,
 ): Promise<PaperLine[]> {
-  const rows = await manager.query<LineRow[]>(
-    `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.fileName, p.state, p.reason, p.pages, p.bytes, p.pressedAt,
-       p.outOfDate, m.id AS messageId, m.recipients, m.state AS messageState, m.answer, m.sentAt
-     FROM paper p LEFT JOIN enclosure c ON c.paperId = p.id LEFT JOIN message m ON m.id = c.messageId
-     WHERE p.schoolId = ? AND p.folioId = ? ${since === null ? '' : 'AND p.revision > ?'}
-     ORDER BY p.position, p.place, p.pressedAt DESC, p.id, m.queuedAt`,
-    since === null ? [schoolId, folioId] : [schoolId, folioId, since],
-  );
-  const lines = new Map<string, PaperLine>();
-  for (const { messageId, recipients, messageState, answer, sentAt, pressedAt, outOfDate, ...row } of rows)
-    lines.set(row.id, {
-      ...row,
-      pressedAt: pressedAt && new Date(pressedAt).toISOString(),
-      outOfDate: outOfDate === 1 && row.state !== 'superseded',
-      message: messageId
-        ? {
-            id: messageId,
-            to: (JSON.parse(recipients) as string[]).join(', '),
-            state: messageState,
-            answer,
-            sentAt: sentAt && new Date(sentAt).toISOString(),
-          }
-        : null,
-    });
-  return [...lines.values()];
+  const which = `p.schoolId = ? AND p.folioId = ? ${since === null ? '' : 'AND p.revision > ?'}`;
+  const given = since === null ? [schoolId, folioId] : [schoolId, folioId, since];
+  const [rows, messages] = await Promise.all([
+    manager.query<LineRow[]>(
+      `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.fileName, p.state, p.reason, p.pages, p.bytes,
+         p.pressedAt, p.outOfDate FROM paper p WHERE ${which}`,
+      given,
+    ),
+    manager.query<MessageLineRow[]>(
+      `SELECT p.id AS paperId, m.id, m.recipients, m.state, m.answer, m.sentAt
+       FROM paper p JOIN enclosure c ON c.paperId = p.id JOIN message m ON m.id = c.messageId WHERE ${which} ORDER BY m.queuedAt`,
+      given,
+    ),
+  ]);
+  const messageOf = new Map(messages.map((message) => [message.paperId, message]));
+  return rows
+    .map((row): PaperLine => {
+      const { pressedAt, outOfDate } = row;
+      const message = messageOf.get(row.id);
+      return Object.assign(row, {
+        pressedAt: pressedAt && pressedAt.toISOString(),
+        outOfDate: outOfDate === 1 && row.state !== 'superseded',
+        message: message
+          ? {
+              id: message.id,
+              to: (JSON.parse(message.recipients) as string[]).join(', '),
+              state: message.state,
+              answer: message.answer,
+              sentAt: message.sentAt && message.sentAt.toISOString(),
+            }
+          : null,
+      });
+    })
+    .sort(comparePaperOrder);
 }
 
 async function progress(

@@ -132,8 +132,11 @@ export const ROLL_WORK = {
     return inTransaction(database, (manager) => planRun(manager, new DatabaseSlices(database), request));
   },
 
-  async register(database: DataSource, { schoolId, folioId }: Place): Promise<Omit<Register, 'comparing'>> {
-    return loadRegister(database.manager, { schoolId, folioId });
+  async register(
+    database: DataSource,
+    { schoolId, folioId, comparing }: Place & { comparing: boolean },
+  ): Promise<JsonBytes<Register>> {
+    return jsonOf({ ...(await loadRegister(database.manager, { schoolId, folioId })), comparing });
   },
 
   async comparePapers(database: DataSource, place: Place): Promise<boolean> {

@@ -1,5 +1,5 @@
 import type { MessageState, PaperState } from '@scriptum/core/contract';
-import type { Values } from '@scriptum/core/fill';
+import type { PrintedValues } from '@scriptum/core/fill';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
 
@@ -28,7 +28,7 @@ export class PaperRow {
   @Column({ type: 'int' }) position!: number;
   @Column({ type: 'varchar', length: 300 }) learner!: string;
   @Column({ type: 'varchar', length: 1000 }) fileName!: string;
-  @JsonColumn() values!: Values;
+  @JsonColumn() values!: PrintedValues;
   /** SHA-256 of all that decides how the paper looks; what its file is called does not. */
   @HashColumn() lookHash!: string;
   /** Its order among the papers of its entry. */

@@ -57,6 +57,8 @@ export class TextEditor implements OnDestroy {
   readonly arrival = input.required<number>();
   readonly fields = input.required<readonly Field[]>();
   readonly columns = input.required<readonly Column[]>();
+  /** BCP 47; in which values are printed. */
+  readonly language = input('en');
   readonly entry = input<Entry>();
   /** What chips show: the picked learner's value, or the name of the field. */
   readonly chips = input<'values' | 'names'>('values');
@@ -85,7 +87,7 @@ export class TextEditor implements OnDestroy {
     afterNextRender(() => this.make());
     effect(() => {
       this.beat();
-      this.kept?.chips.set(this.fields(), this.columns(), this.entry(), this.chips() === 'names');
+      this.setChips();
     });
     effect(() => {
       const arrival = this.arrival();
@@ -115,6 +117,11 @@ export class TextEditor implements OnDestroy {
     this.kept?.editor.chain().focus().insertPicture(picture).run();
   }
 
+  private setChips(): void {
+    const context = { columns: this.columns(), language: this.language() };
+    this.kept?.chips.set(this.fields(), context, this.entry(), this.chips() === 'names');
+  }
+
   private make(): void {
     this.taken = this.arrival();
     this.keptAs = this.of();
@@ -130,7 +137,7 @@ export class TextEditor implements OnDestroy {
       files: (files) => this.takeFiles(files),
     };
     this.host().nativeElement.append(this.kept.element);
-    this.kept.chips.set(this.fields(), this.columns(), this.entry(), this.chips() === 'names');
+    this.setChips();
     // What came from the server while it was put away.
     this.follow();
     this.caretIntoText();

@@ -26,6 +26,10 @@ export abstract class WritingEditor<Kind extends WritingKind> {
   protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
   protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
 
+  private readonly letter = this.store.selectSignal(writingFeature.selectLetterValue);
+  /** In which values are printed. */
+  protected readonly language = computed(() => this.letter()?.language ?? 'en');
+
   /** Names a text of the draft for its editor. */
   protected part(name: string): string {
     return `${this.draft()?.id ?? ''} ${name}`;

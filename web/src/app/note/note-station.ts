@@ -24,7 +24,6 @@ export class NoteStation extends WritingEditor<'note'> {
   protected readonly subject = viewChild<TextEditor>('subjectEditor');
   protected readonly inSubject = signal(false);
   protected readonly draft = this.store.selectSignal(writingFeature.selectNote);
-  private readonly letter = this.store.selectSignal(writingFeature.selectLetterValue);
   protected readonly fileName = this.store.selectSignal(selectFileName);
   protected readonly used = computed(() => {
     const note = this.content();
@@ -34,7 +33,9 @@ export class NoteStation extends WritingEditor<'note'> {
   protected readonly written = computed(() => {
     const note = this.content();
     const entry = this.picked();
-    return note && entry ? writeNote(note, entry, this.letter()?.language ?? 'en') : null;
+    return note && entry
+      ? writeNote(note, entry, { columns: this.columns(), language: this.language() })
+      : null;
   });
 
   /** A field goes where the caret was last: the subject or the text. */

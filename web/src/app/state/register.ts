@@ -1,4 +1,5 @@
 import type { DispatchPlan, PaperLine, Register } from '@scriptum/core/contract';
+import { comparePaperOrder } from '@scriptum/core/paper';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import {
   createActionGroup,
@@ -45,14 +46,7 @@ export const registerActions = createActionGroup({
   },
 });
 
-/** In the order of the roll, an entry's newest ones first. */
-const adapter = createEntityAdapter<PaperLine>({
-  sortComparer: (a, b) =>
-    a.position - b.position ||
-    a.place - b.place ||
-    (b.pressedAt ?? '').localeCompare(a.pressedAt ?? '') ||
-    (a.id < b.id ? -1 : 1),
-});
+const adapter = createEntityAdapter<PaperLine>({ sortComparer: comparePaperOrder });
 const { selectAll } = adapter.getSelectors();
 
 const start: RegisterState = {
