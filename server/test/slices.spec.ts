@@ -117,8 +117,10 @@ test('whose term has ended writes nothing; another does the slice, and it is kno
   expect(await queue.beat(slow)).toBe(false);
   expect(await queue.beat(next)).toBe(true);
   await queue.giveBack(slow);
+  await expect(database.transaction((manager) => queue.end(manager, slow, 'done'))).rejects.toThrow(
+    SliceLost,
+  );
   await database.transaction(async (manager) => {
-    await queue.end(manager, slow, 'done');
     await queue.fence(manager, next);
     await queue.end(manager, next, 'done');
   });

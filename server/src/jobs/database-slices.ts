@@ -44,12 +44,13 @@ export class DatabaseSlices implements SliceQueue {
       );
   }
 
-  async claim(lanes: readonly Lane[]): Promise<ClaimedSlice | null> {
+  async claim(lanes: readonly Lane[], except: readonly string[] = []): Promise<ClaimedSlice | null> {
+    const others = except.length > 0 ? 'AND schoolId NOT IN (?)' : '';
     return inTransaction(this.database, async (manager) => {
       const [slice] = await manager.query<Omit<ClaimedSlice, 'claim'>[]>(
-        `SELECT id, kind, schoolId, folioId, jobId, tries FROM slice WHERE state = 'queued' AND lane IN (?)
+        `SELECT id, kind, schoolId, folioId, jobId, lane, tries FROM slice WHERE state = 'queued' AND lane IN (?) ${others}
          ORDER BY turn LIMIT 1 FOR UPDATE SKIP LOCKED`,
-        [lanes],
+        except.length > 0 ? [lanes, except] : [lanes],
       );
       if (!slice) return null;
       const claim = newId();
@@ -78,10 +79,12 @@ export class DatabaseSlices implements SliceQueue {
   }
 
   async end(manager: EntityManager, { id, claim }: ClaimedSlice, as: SliceEnd): Promise<void> {
-    await manager.query(
-      `UPDATE slice SET state = ?, claim = NULL, claimedUntil = NULL, endedAt = ${NOW} WHERE id = ? AND claim = ?`,
+    const { affectedRows } = await manager.query<{ affectedRows: number }>(
+      `UPDATE slice SET state = ?, claim = NULL, claimedUntil = NULL, endedAt = ${NOW}
+       WHERE id = ? AND claim = ? AND state = 'claimed' AND claimedUntil > ${NOW}`,
       [as, id, claim],
     );
+    if (affectedRows === 0) throw new SliceLost();
   }
 
   async giveBack({ id, claim }: ClaimedSlice): Promise<void> {

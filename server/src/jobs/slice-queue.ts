@@ -20,7 +20,7 @@ export interface OfferedSlice {
 }
 
 /** A slice that was taken to be done. */
-export interface ClaimedSlice extends Omit<OfferedSlice, 'lane' | 'size'> {
+export interface ClaimedSlice extends Omit<OfferedSlice, 'size'> {
   /** Names this very taking; what it does is written down only while it holds. */
   readonly claim: string;
   /** How often it was taken before, and its term ran out. */
@@ -45,13 +45,17 @@ export class SliceLost extends Error {
 export interface SliceQueue {
   /** Adds slices. One that waits already, by its identity, is not added twice. */
   offer(manager: EntityManager, slices: readonly OfferedSlice[]): Promise<void>;
-  /** Takes the slice whose turn it is, for a term; null where nothing waits in these lanes. */
-  claim(lanes: readonly Lane[]): Promise<ClaimedSlice | null>;
+  /**
+   * Takes the slice whose turn it is, for a term; null where nothing waits in these lanes.
+   *
+   * @param except schools that have enough at hand.
+   */
+  claim(lanes: readonly Lane[], except?: readonly string[]): Promise<ClaimedSlice | null>;
   /** Lengthens the term. @returns false where the slice is not held any more. */
   beat(slice: ClaimedSlice): Promise<boolean>;
   /** Holds the slice until the transaction ends. @throws SliceLost where it is not held any more. */
   fence(manager: EntityManager, slice: ClaimedSlice): Promise<void>;
-  /** Ends a slice that is held. */
+  /** Ends a slice that is held. @throws SliceLost where it is not held any more. */
   end(manager: EntityManager, slice: ClaimedSlice, as: SliceEnd): Promise<void>;
   /** Gives a slice up that was begun, so that another can do it at once. */
   giveBack(slice: ClaimedSlice): Promise<void>;

@@ -1,3 +1,4 @@
+import pLimit from 'p-limit';
 import type { Logger } from 'pino';
 import { Heartbeat } from '../store/claims.js';
 import { isDatabaseAway } from '../store/database-away.js';
@@ -5,14 +6,13 @@ import { SliceLost, type ClaimedSlice, type Lane, type SliceKind, type SliceQueu
 
 /** A slice that breaks off as often as this, for another reason than the database, has failed. */
 const TRIES_MOST = 5;
-/** Slices at hand at a time: some long ones, so that one is being done while another is written down, and one of each other lane. */
-const SLOTS: readonly (readonly Lane[])[] = [
-  ['quick', 'bulk'],
-  ['quick', 'bulk'],
-  ['quick', 'bulk'],
-  ['quick'],
-  ['upkeep'],
-];
+/** Slices at hand at a time, of several schools; some of each lane. */
+const LONG: readonly Lane[] = ['quick', 'bulk'];
+const QUICK: readonly Lane[] = ['quick'];
+const UPKEEP: readonly Lane[] = ['upkeep'];
+const SLOTS = [LONG, LONG, LONG, LONG, LONG, LONG, QUICK, QUICK, UPKEEP, UPKEEP];
+/** Long slices of one school at hand: one that is being done, while the one before it is written down. */
+const PER_SCHOOL = 2;
 
 /** How slices of one kind are done. */
 export interface SliceHandler {
@@ -38,7 +38,9 @@ export interface SliceWorkerOptions {
 
 /** Does slices of long work, as one of any number of servers that do. */
 export class SliceWorker {
-  private readonly atHand = new Map<string, Set<Promise<void>>>();
+  private readonly atHand = new Set<ClaimedSlice>();
+  /** So that each claim knows what the one before it took. */
+  private readonly oneByOne = pLimit(1);
   private readonly slots: (Promise<void> | null)[] = SLOTS.map(() => null);
   private timer: NodeJS.Timeout | null = null;
   private looking: Promise<void> | null = null;
@@ -54,18 +56,14 @@ export class SliceWorker {
 
   /** There is something to do. */
   wake(): void {
-    if (this.closed) return;
-    for (const [n, lanes] of SLOTS.entries())
-      this.slots[n] ??= this.slot(lanes).finally(() => (this.slots[n] = null));
+    for (const lanes of new Set(SLOTS)) this.fill(lanes);
   }
 
-  /** Resolves when this server does nothing of the job any more. */
-  async left(jobId: string): Promise<void> {
-    for (;;) {
-      const works = this.atHand.get(jobId);
-      if (!works?.size) return;
-      await Promise.allSettled(works);
-    }
+  /** Sets the next free slot of these lanes to work; it does the same once it has got something. */
+  private fill(lanes: readonly Lane[]): void {
+    const free = this.slots.findIndex((slot, n) => slot === null && SLOTS[n] === lanes);
+    if (free < 0 || this.closed) return;
+    this.slots[free] = this.slot(lanes).finally(() => (this.slots[free] = null));
   }
 
   /** Stops after what is at hand; another server, or the next start, goes on. */
@@ -88,24 +86,36 @@ export class SliceWorker {
     return this.looking;
   }
 
+  private async take(lanes: readonly Lane[]): Promise<ClaimedSlice | null> {
+    const except = lanes.includes('bulk') ? this.busySchools() : [];
+    const slice = await this.options.queue.claim(lanes, except);
+    if (slice) this.atHand.add(slice);
+    return slice;
+  }
+
+  /** Schools of which enough long slices are at hand. */
+  private busySchools(): string[] {
+    const counts = new Map<string, number>();
+    for (const { schoolId, lane } of this.atHand)
+      if (lane === 'bulk') counts.set(schoolId, (counts.get(schoolId) ?? 0) + 1);
+    return [...counts].filter(([, count]) => count >= PER_SCHOOL).map(([schoolId]) => schoolId);
+  }
+
   private async slot(lanes: readonly Lane[]): Promise<void> {
-    const { queue } = this.options;
     while (!this.closed) {
       const taken = performance.now();
       let slice: ClaimedSlice | null;
       try {
-        slice = await queue.claim(lanes);
+        slice = await this.oneByOne(() => this.take(lanes));
       } catch (error) {
         this.report(error, 'no slice could be taken');
         return;
       }
       if (!slice) return;
+      this.fill(lanes);
       const work = this.doSlice(slice, taken);
-      const works = this.atHand.get(slice.jobId) ?? new Set();
-      this.atHand.set(slice.jobId, works.add(work));
       await work;
-      works.delete(work);
-      if (works.size === 0) this.atHand.delete(slice.jobId);
+      this.atHand.delete(slice);
     }
   }
 

@@ -132,22 +132,46 @@ export async function changeMessages(
   ids: readonly string[],
   change: (manager: EntityManager) => Promise<unknown>,
 ): Promise<void> {
-  const folios = await database.query<{ schoolId: string; folioId: string }[]>(
-    'SELECT DISTINCT schoolId, folioId FROM message WHERE id IN (?) ORDER BY folioId',
+  const messages = await database.query<{ id: string; schoolId: string; folioId: string }[]>(
+    'SELECT id, schoolId, folioId FROM message WHERE id IN (?)',
     [ids],
   );
-  await inTransaction(database, async (manager) => {
-    const revisions: (readonly [string, number])[] = [];
-    // In one order, so that two who change messages of several folios do not wait for each other.
-    for (const folio of folios) revisions.push([folio.folioId, await nextRevision(manager, folio)]);
+  await changeKnownMessages(database, messages, async (manager) => {
     await change(manager);
-    for (const [folioId, revision] of revisions)
-      await manager.query(
-        'UPDATE paper p JOIN enclosure c ON c.paperId = p.id SET p.revision = ? WHERE c.messageId IN (?) AND p.folioId = ?',
-        [revision, ids, folioId],
-      );
+    return [];
   });
 }
+
+/**
+ * As `changeMessages`, where it is known which folios they are of.
+ *
+ * @param change returns the messages whose papers it has given their revision itself.
+ */
+export async function changeKnownMessages(
+  database: DataSource,
+  messages: readonly Pick<DueMessage, 'id' | 'schoolId' | 'folioId'>[],
+  change: (manager: EntityManager, revisions: Revisions) => Promise<readonly string[]>,
+): Promise<void> {
+  const folios = new Map(messages.map(({ folioId, schoolId }) => [folioId, schoolId]));
+  await inTransaction(database, async (manager) => {
+    // In one order, so that two who change messages of several folios do not wait for each other.
+    const revisions: Revisions = new Map();
+    for (const [folioId, schoolId] of [...folios].sort(([a], [b]) => (a < b ? -1 : 1)))
+      revisions.set(folioId, await nextRevision(manager, { schoolId, folioId }));
+    const told = new Set(await change(manager, revisions));
+    for (const [folioId, revision] of revisions) {
+      const ids = messages.flatMap(({ id, folioId: of }) => (of === folioId && !told.has(id) ? id : []));
+      if (ids.length > 0)
+        await manager.query(
+          'UPDATE paper p JOIN enclosure c ON c.paperId = p.id SET p.revision = ? WHERE c.messageId IN (?)',
+          [revision, ids],
+        );
+    }
+  });
+}
+
+/** The revisions of registers that a change makes, by folio. */
+export type Revisions = Map<string, number>;
 
 /**
  * Settles what no living server says it is sending: nobody knows whether it arrived, so it waits for a person.

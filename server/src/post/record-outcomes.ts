@@ -1,6 +1,6 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { MailAccountRow, type MessageRow } from '../store/entities/register.js';
-import { changeMessages, type DueMessage } from './message-claims.js';
+import { changeKnownMessages, type DueMessage } from './message-claims.js';
 import type { Delivery } from './transport.js';
 
 export interface Outcome {
@@ -28,8 +28,12 @@ export async function recordOutcomes(
   const sent = outcomes.filter(({ delivery }) => delivery.state === 'sent');
   const others = outcomes.filter(({ delivery }) => delivery.state !== 'sent');
   const mended = outcomes.some(({ message }) => faulty.has(message.schoolId));
-  await changeMessages(database, ids(outcomes), async (manager) => {
-    if (sent.length > 0) await recordSent(manager, claim, ids(sent), now);
+  const messages = outcomes.map(({ message }) => message);
+  await changeKnownMessages(database, messages, async (manager, revisions) => {
+    for (const [folioId, revision] of revisions) {
+      const own = sent.filter(({ message }) => message.folioId === folioId);
+      if (own.length > 0) await recordSent(manager, { claim, ids: ids(own), now, revision });
+    }
     for (const { message, delivery } of others) {
       const { state, answer, attempts, nextAttemptAt } = setback(message, delivery, now);
       await manager.query(
@@ -39,21 +43,20 @@ export async function recordOutcomes(
       );
     }
     if (others.length > 0 || mended) await recordAccounts(manager, outcomes, now);
+    return ids(sent);
   });
 }
 
 const recordSent = (
   manager: EntityManager,
-  claim: string,
-  ids: readonly string[],
-  now: Date,
+  { claim, ids, now, revision }: { claim: string; ids: readonly string[]; now: Date; revision: number },
 ): Promise<unknown> =>
   manager.query(
     `UPDATE message m LEFT JOIN enclosure c ON c.messageId = m.id LEFT JOIN paper p ON p.id = c.paperId
      SET m.state = 'sent', m.sentAt = ?, m.attempts = m.attempts + 1, m.answer = NULL, m.claim = NULL, m.claimedUntil = NULL,
-         p.state = IF(p.state IN ('pressed', 'cleared', 'held'), 'dispatched', p.state)
+         p.state = IF(p.state IN ('pressed', 'cleared', 'held'), 'dispatched', p.state), p.revision = ?
      WHERE m.id IN (?) AND m.claim = ? AND m.state IN ('sending', 'unconfirmed')`,
-    [now, ids, claim],
+    [now, revision, ids, claim],
   );
 
 function setback(

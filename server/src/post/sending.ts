@@ -15,7 +15,7 @@ const AT_RISK = 24;
 const LOW = 5;
 const FEWEST = 4;
 /** Messages that are written down together, unless there are no others to go on with. */
-const TOGETHER = 5;
+const TOGETHER = 8;
 /** Milliseconds after which what is known is written down by itself. */
 const SOON = 200;
 /** Milliseconds after which a lane that waits looks again. */

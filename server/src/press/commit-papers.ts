@@ -33,8 +33,7 @@ export async function commitPapers(
   const hashOf = new Map(blobs.map(({ hash, bytes }) => [bytes, hash]));
   await inTransaction(database, async (manager) => {
     const revision = await nextRevision(manager, slice);
-    await queue.fence(manager, slice);
-    if (last) await queue.end(manager, slice, 'done');
+    await (last ? queue.end(manager, slice, 'done') : queue.fence(manager, slice));
     if (batch.length === 0) return;
     const ids = batch.map(({ paper }) => paper.id);
     const waiting = new Set(
@@ -132,13 +131,12 @@ export async function failSlice(
 ): Promise<void> {
   await inTransaction(database, async (manager) => {
     const revision = await nextRevision(manager, slice);
-    await queue.fence(manager, slice);
+    await queue.end(manager, slice, 'failed');
     await manager.update(
       PaperRow,
       { sliceId: slice.id, schoolId: slice.schoolId, state: 'waiting' },
       { state: 'failed', reason, revision: String(revision) },
     );
-    await queue.end(manager, slice, 'failed');
   });
 }
 

@@ -1,6 +1,8 @@
 import { programValues } from '@scriptum/core/page';
 import type { Template } from '@scriptum/core/template';
 import type { DataSource } from 'typeorm';
+import { LRUCache } from 'lru-cache';
+import pLimit from 'p-limit';
 import type { Logger } from 'pino';
 import type { FolioEvents } from '../folio-events.js';
 import type { ClaimedSlice, SliceQueue } from '../jobs/slice-queue.js';
@@ -21,7 +23,7 @@ const BATCH_BYTES = 12 * 1024 * 1024;
 /** Milliseconds between two pieces of news to the desks. */
 const NEWS_EVERY = 120;
 /** Milliseconds between two looks whether a run that is waited for has ended. */
-const LOOK_EVERY = 20;
+const LOOK_EVERY = 250;
 /** Runs whose programs are kept at hand. */
 const RUNS_AT_HAND = 8;
 const BROKE =
@@ -41,6 +43,9 @@ export class Press implements SliceHandler {
   readonly programs = new Programs();
   private readonly atHand = new Map<string, Promise<RunAtHand>>();
   private readonly told = new Map<string, number>();
+  private readonly seats = new LRUCache<string, pLimit.Limit>({ max: 500 });
+  /** Those who wait for a run to end, to be told when one may have. */
+  private waiting: (() => void)[] = [];
   private timer: NodeJS.Timeout | null = null;
 
   constructor(
@@ -90,10 +95,16 @@ export class Press implements SliceHandler {
     this.events.tell(folioId, { kind: 'run' });
   }
 
-  /** Resolves when the run has ended. */
+  /** Resolves when the run has ended, here or at another server. */
   async ended(runId: string): Promise<void> {
     while (await this.database.manager.existsBy(PressRunRow, { id: runId, state: 'running' }))
-      await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY));
+      await new Promise<void>((resolve) => {
+        const timer = setTimeout(resolve, LOOK_EVERY);
+        this.waiting.push(() => {
+          clearTimeout(timer);
+          resolve();
+        });
+      });
   }
 
   /** Keeps the typesetters busy with the papers of a slice. They commit together, large ones some at a time. */
@@ -115,31 +126,36 @@ export class Press implements SliceHandler {
       // Awaited below; until then the lanes are told to stop.
       commits.catch(() => (broken = true));
     };
-    let next = 0;
-    const lane = async (): Promise<void> => {
-      for (;;) {
-        const paper = goesOn() && !broken ? papers[next++] : undefined;
-        if (!paper) return;
-        const { template, program } = await readyFor(paper);
-        const set = await this.typesetter.paper(
-          program,
-          programValues(template, paper.values),
-          run.startedAt,
-        );
-        done.push({ paper, set });
-        bytes += set.ok ? set.bytes.length : 0;
-        if (bytes < BATCH_BYTES) continue;
-        commit(false);
-        await commits;
-      }
+    const make = async (paper: PaperRow): Promise<void> => {
+      if (!goesOn() || broken) return;
+      const { template, program } = await readyFor(paper);
+      const values = programValues(template, paper.values);
+      const set = await this.typesetter.paper(program, values, run.startedAt);
+      done.push({ paper, set });
+      bytes += set.ok ? set.bytes.length : 0;
+      if (bytes < BATCH_BYTES) return;
+      commit(false);
+      await commits;
     };
-    // Two for each typesetter: one at work, one handed ahead; and one more that is being made ready.
-    const lanes = await Promise.allSettled(Array.from({ length: this.typesetter.workers * 2 + 1 }, lane));
-    const whole = goesOn() && lanes.every(({ status }) => status === 'fulfilled');
+    const inTurn = this.seatsOf(slice);
+    const made = await Promise.allSettled(papers.map((paper) => inTurn(() => make(paper))));
+    const whole = goesOn() && made.every(({ status }) => status === 'fulfilled');
     if (!broken) commit(whole);
     await commits;
-    for (const result of lanes) if (result.status === 'rejected') throw result.reason;
+    for (const result of made) if (result.status === 'rejected') throw result.reason;
     await this.sliceEnded(slice, run);
+  }
+
+  /**
+   * Papers of a school that are at a typesetter, in the order in which their slices were taken: so one slice is made while
+   * the one before it is written down. Those of other schools, and short runs, have seats of their own.
+   */
+  private seatsOf({ schoolId, lane }: ClaimedSlice): pLimit.Limit {
+    const key = `${schoolId} ${lane}`;
+    let seats = this.seats.get(key);
+    // Two for each typesetter: one at work, one handed ahead; and one more that is being made ready.
+    if (!seats) this.seats.set(key, (seats = pLimit(this.typesetter.workers * 2 + 1)));
+    return seats;
   }
 
   async giveUp(slice: ClaimedSlice): Promise<void> {
@@ -158,6 +174,7 @@ export class Press implements SliceHandler {
       await endRun(this.database, this.queue, run, 'done');
       this.told.delete(run.id);
       this.atHand.delete(run.id);
+      for (const resolve of this.waiting.splice(0)) resolve();
     }
     this.events.tell(slice.folioId, { kind: 'run' });
   }

@@ -55,10 +55,7 @@ export class Registers implements SliceHandler {
   }
 
   private async end(slice: ClaimedSlice): Promise<void> {
-    await inTransaction(this.database, async (manager) => {
-      await this.queue.fence(manager, slice);
-      await this.queue.end(manager, slice, 'done');
-    });
+    await inTransaction(this.database, (manager) => this.queue.end(manager, slice, 'done'));
     this.events.tell(slice.folioId, { kind: 'run' });
   }
 }

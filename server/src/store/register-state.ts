@@ -28,12 +28,12 @@ export async function nextRevision(
   manager: EntityManager,
   { schoolId, folioId }: { schoolId: string; folioId: string },
 ): Promise<number> {
-  await manager.query(
+  const [row] = await manager.query<{ revision: string }[]>(
     `INSERT INTO register_state (folioId, schoolId, revision) VALUES (?, ?, 1)
-     ON DUPLICATE KEY UPDATE revision = revision + 1`,
+     ON DUPLICATE KEY UPDATE revision = revision + 1 RETURNING revision`,
     [folioId, schoolId],
   );
-  return (await registerState(manager, folioId)).revision;
+  return Number(row!.revision);
 }
 
 /** Says that papers were taken out, so that who has an older revision asks for all of them. */

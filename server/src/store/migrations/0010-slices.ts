@@ -20,8 +20,7 @@ export class Slices1764900000000 implements MigrationInterface {
       wholeSince BIGINT NOT NULL DEFAULT 0, comparedWith CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL,
       CONSTRAINT register_folio FOREIGN KEY (folioId) REFERENCES folio (id) ON DELETE CASCADE) ${table}`);
     await runner.query(`ALTER TABLE paper ADD COLUMN sliceId ${id} NULL, ADD COLUMN outOfDate TINYINT(1) NOT NULL DEFAULT 0,
-      ADD COLUMN revision BIGINT NOT NULL DEFAULT 0, ADD KEY paper_slice (sliceId), ADD KEY paper_revision (folioId, revision),
-      ADD KEY paper_run_state (runId, state, schoolId)`);
+      ADD COLUMN revision BIGINT NOT NULL DEFAULT 0, ADD KEY paper_slice (sliceId), ADD KEY paper_revision (folioId, revision)`);
     // A run that was going goes on as one slice.
     await runner.query(`INSERT INTO slice (id, schoolId, folioId, kind, jobId, lane, turn, size, state)
       SELECT r.id, r.schoolId, r.folioId, 'press', r.id, 'bulk', 0, COUNT(p.id), 'queued'
@@ -29,19 +28,17 @@ export class Slices1764900000000 implements MigrationInterface {
     await runner.query(`UPDATE paper SET sliceId = runId WHERE state = 'waiting'`);
     await runner.query('ALTER TABLE press_run DROP COLUMN owner, DROP COLUMN claimedUntil');
     await runner.query(
-      'ALTER TABLE message ADD COLUMN turn BIGINT NOT NULL DEFAULT 0, ADD KEY message_turn (state, turn), ADD KEY message_school (schoolId, state, turn), ADD KEY message_folio_state (folioId, state, schoolId)',
+      'ALTER TABLE message ADD COLUMN turn BIGINT NOT NULL DEFAULT 0, ADD KEY message_turn (state, turn)',
     );
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    await runner.query(
-      'ALTER TABLE message DROP KEY message_turn, DROP KEY message_school, DROP KEY message_folio_state, DROP COLUMN turn',
-    );
+    await runner.query('ALTER TABLE message DROP KEY message_turn, DROP COLUMN turn');
     await runner.query(
       `ALTER TABLE press_run ADD COLUMN owner ${id} NULL, ADD COLUMN claimedUntil DATETIME(3) NULL`,
     );
     await runner.query(
-      'ALTER TABLE paper DROP KEY paper_slice, DROP KEY paper_revision, DROP KEY paper_run_state, DROP COLUMN sliceId, DROP COLUMN outOfDate, DROP COLUMN revision',
+      'ALTER TABLE paper DROP KEY paper_slice, DROP KEY paper_revision, DROP COLUMN sliceId, DROP COLUMN outOfDate, DROP COLUMN revision',
     );
     await runner.query('DROP TABLE register_state');
     await runner.query('DROP TABLE slice');
