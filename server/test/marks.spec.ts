@@ -1,4 +1,5 @@
 import type { Folio, Proof } from '@scriptum/core/contract';
+import { columnChanges } from '@scriptum/core/roll';
 import { beginWorked, readFormula } from '@scriptum/core/marks';
 import type { Finding } from '@scriptum/core/preflight';
 import type { Column } from '@scriptum/core/table';
@@ -49,7 +50,7 @@ async function folioWithMarks(): Promise<Folio> {
     title: 'Shout',
     worked: { kind: 'expression', formula: formula.value, rounding: null },
   });
-  const changed = await patch(folio, { columns: roll.columns });
+  const changed = await patch(folio, { columns: columnChanges(folio.roll.columns, roll.columns) });
   const field = (title: string): object => {
     const { id } = changed.roll.columns.find((column) => column.title === title)!;
     return { id: `f-${id}`, name: title, columnId: id };
@@ -186,7 +187,7 @@ test('which day it is, is the school’s to say', async () => {
     await manager.update(School, { id: schoolId }, { timeZone });
     const formula = readFormula('TODAY()', folio.roll.columns);
     if (!formula.ok) throw new Error(formula.problem.message);
-    const columns = [
+    const columns: Column[] = [
       ...folio.roll.columns,
       {
         id: 'todaycolumn',
@@ -194,7 +195,8 @@ test('which day it is, is the school’s to say', async () => {
         worked: { kind: 'expression', formula: formula.value, rounding: null },
       },
     ];
-    await own.send('PATCH', `/folios/${folio.id}/roll`, { columns });
+    const changes = columnChanges(folio.roll.columns, columns);
+    await own.send('PATCH', `/folios/${folio.id}/roll`, { columns: changes });
     const before = dayIn(new Date(), timeZone);
     const response = await own.raw('GET', `/folios/${folio.id}/roll-file?kind=csv&who=all`);
     const [, , today] = (await response.text())

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { BringIn, DispatchPlan, Folio, ProblemDetails } from '@scriptum/core/contract';
+import { columnChanges } from '@scriptum/core/roll';
+import type { Column } from '@scriptum/core/table';
 import { openSheetFile } from '@scriptum/core/workbook';
 import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
 
@@ -118,7 +120,7 @@ test('mended cells, columns and those left out are kept, and a patch that cannot
     await patch(folio, {
       cells: [{ entryId: first!.id, columnId: name, text: 'Amara O.' }],
       leftOut: [{ entryId: second!.id, reason: 'Has left' }],
-      columns: [...folio.roll.columns, { id: 'own', title: 'Team' }],
+      columns: columnChanges(folio.roll.columns, [...folio.roll.columns, { id: 'own', title: 'Team' }]),
     }),
   ).toMatchObject({ status: 200 });
   const after = await load(folio);
@@ -130,7 +132,7 @@ test('mended cells, columns and those left out are kept, and a patch that cannot
   expect(after.roll.columns.at(-1)).toMatchObject({ title: 'Team' });
   const refused = await patch(folio, {
     cells: [{ entryId: first!.id, columnId: name, text: 'X' }],
-    columns: folio.roll.columns.slice(1),
+    columns: columnChanges(folio.roll.columns, folio.roll.columns.slice(1)),
   });
   expect(refused).toMatchObject({ status: 409, body: { code: 'column-of-source' } });
   expect(names(await load(folio))[0]).toBe('Amara O.');
@@ -143,9 +145,9 @@ test('mended cells, columns and those left out are kept, and a patch that cannot
 test('columns that two people change at once: neither takes the other’s back unseen', async () => {
   const folio = await client.folioOf(CLASS, LETTER);
   const { columns } = folio.roll;
-  const change = (after: object[]): Promise<{ status: number; body: unknown }> =>
-    patch(folio, { columns: after, columnsBefore: columns });
-  const titled = (n: number, title: string): object[] =>
+  const change = (after: Column[]): Promise<{ status: number; body: unknown }> =>
+    patch(folio, { columns: columnChanges(columns, after) });
+  const titled = (n: number, title: string): Column[] =>
     columns.map((column, at) => (at === n ? { ...column, title } : column));
   expect(await change([...columns, { id: 'own', title: 'Team' }])).toMatchObject({ status: 200 });
   expect(await change(titled(1, 'Learner'))).toMatchObject({ status: 200 });

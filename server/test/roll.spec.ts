@@ -1,4 +1,5 @@
 import type { Folio, FolioSummary, ProblemDetails } from '@scriptum/core/contract';
+import { columnChanges } from '@scriptum/core/roll';
 import {
   type Client,
   filingOf,
@@ -59,7 +60,9 @@ test('a column keeps its identity through a new title and a new file, and fields
   const column = folio.roll.columns[0]!;
   const retitle = async (title: string): Promise<number> => {
     const columns = folio.roll.columns.map((each) => (each.id === column.id ? { ...each, title } : each));
-    return (await client.send('PATCH', `/folios/${folio.id}/roll`, { columns })).status;
+    const { roll } = await client.get<Folio>(`/folios/${folio.id}`);
+    const changes = columnChanges(roll.columns, columns);
+    return (await client.send('PATCH', `/folios/${folio.id}/roll`, { columns: changes })).status;
   };
   expect(await retitle('Full name')).toBe(200);
   const renamed = await client.get<Folio>(`/folios/${folio.id}`);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { marksFindings } from '../preflight/index.js';
-import { applyPatch, type Roll, type RollPatch } from '../roll/index.js';
+import { applyPatch, patchOf, type Roll, type WantedChange } from '../roll/index.js';
 import type { Column } from '../table/index.js';
 import { PLAIN_STATES, Worked, type MarkScheme } from '../worked/index.js';
 import {
@@ -538,7 +538,7 @@ test('after any changes the columns are what they would be from scratch', () => 
       let now = roll(columns);
       const marks = new Marks(now, [], TODAY);
       for (const one of changes) {
-        const patch: RollPatch =
+        const wanted: WantedChange =
           'columnId' in one
             ? { cells: [{ entryId: `e${one.at}`, columnId: one.columnId, text: one.text }] }
             : 'out' in one
@@ -556,7 +556,7 @@ test('after any changes the columns are what they would be from scratch', () => 
                       : column,
                   ),
                 };
-        const patched = applyPatch(now, patch);
+        const patched = applyPatch(now, patchOf(wanted, now));
         if (!patched.ok) throw new Error();
         now = patched.value.roll;
         marks.update(now);

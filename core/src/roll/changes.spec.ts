@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import { mergeColumns } from './merge-columns.js';
 import type { Column, Sheet } from '../table/index.js';
 import type { Worked } from '../worked/index.js';
 import { readCsv, SHEET_LIMITS } from '../table/index.js';
@@ -9,9 +8,12 @@ import {
   applyRefresh,
   arrange,
   blankEntry,
+  changeColumns,
+  columnChanges,
   changesNothing,
   guessJoinKey,
   guessKey,
+  insistOn,
   keyTroubles,
   makeRoll,
   markNameColumns,
@@ -72,21 +74,21 @@ describe('patches', () => {
   });
   test('columns of a source stay, titles stay unique; those that were added here come and go with their cells', () => {
     const without = roll.columns.slice(1);
-    expect(applyPatch(roll, { columns: without })).toMatchObject({
+    expect(applyPatch(roll, { columns: columnChanges(roll.columns, without) })).toMatchObject({
       ok: false,
       problem: { code: 'column-of-source' },
     });
     const twice = roll.columns.map((column) => ({ ...column, title: 'X' }));
-    expect(applyPatch(roll, { columns: twice })).toMatchObject({
+    expect(applyPatch(roll, { columns: columnChanges(roll.columns, twice) })).toMatchObject({
       ok: false,
       problem: { code: 'title-taken' },
     });
     const own = { id: 'own', title: 'Team' };
     const added = patched(roll, {
-      columns: [...roll.columns, own],
+      columns: columnChanges(roll.columns, [...roll.columns, own]),
       cells: [{ entryId: roll.entries[0]!.id, columnId: 'own', text: 'Otters' }],
     });
-    const taken = patched(added.roll, { columns: roll.columns });
+    const taken = patched(added.roll, { columns: columnChanges(added.roll.columns, roll.columns) });
     expect(taken.roll.entries[0]?.values['own']).toBeUndefined();
     expect(patched(taken.roll, taken.undo).roll.entries[0]?.values['own']).toBe('Otters');
   });
@@ -159,51 +161,96 @@ describe('columns that two change at once', () => {
     { id: 'c', title: 'C' },
   ];
   const before = [one, two];
-  const merge = (now: Column[], after: Column[]): unknown => {
-    const merged = mergeColumns(now, before, after);
-    return merged.ok ? merged.value : merged.problem.code;
+  const change = (now: Column[], after: Column[]): unknown => {
+    const changed = changeColumns(now, columnChanges(before, after));
+    return changed.ok ? changed.value : changed.problem.code;
   };
   test('changes of different columns are both there; what came stays, what went stays gone', () => {
     const renamed = { ...two, title: 'Beta' };
-    expect(merge([one, renamed], [{ ...one, hidden: true }, two])).toEqual([
+    expect(change([one, renamed], [{ ...one, hidden: true }, two])).toEqual([
       { ...one, hidden: true },
       renamed,
     ]);
-    expect(merge([one, three, two], [{ ...one, hidden: true }, two])).toEqual([
+    expect(change([one, three, two], [{ ...one, hidden: true }, two])).toEqual([
       { ...one, hidden: true },
       three,
       two,
     ]);
-    expect(merge([two], [one, two, three])).toEqual([two, three]);
-    expect(merge([one, two, three], [two])).toEqual([two, three]);
-    expect(merge([one, two, three], [two, one])).toEqual([two, three, one]);
+    expect(change([two], [one, two, three])).toEqual([two, three]);
+    expect(change([one, two, three], [two])).toEqual([two, three]);
+    expect(change([one, two, three], [two, one])).toEqual([two, one, three]);
+    // Behind a column that is gone is at the end; before all others is there whatever came.
+    expect(change([one], [one, two, three])).toEqual([one, three]);
+    expect(change([three], [two, one])).toEqual([three]);
   });
   test('the same column is asked about, unless both say the same', () => {
     const mine = [one, { ...two, title: 'Mine' }];
-    expect(merge([one, { ...two, title: 'Theirs' }], mine)).toBe('column-changed-elsewhere');
-    expect(merge([one], mine)).toBe('column-changed-elsewhere');
-    expect(merge([one, { ...two, title: 'Theirs' }], [one])).toBe('column-changed-elsewhere');
-    expect(merge(mine, mine)).toEqual(mine);
+    expect(change([one, { ...two, title: 'Theirs' }], mine)).toBe('column-changed-elsewhere');
+    expect(change([one], mine)).toBe('column-changed-elsewhere');
+    expect(change([one, { ...two, title: 'Theirs' }], [one])).toBe('column-changed-elsewhere');
+    expect(change([one, two, { ...three, title: 'Theirs' }], [one, two, three])).toBe(
+      'column-changed-elsewhere',
+    );
+    expect(change(mine, mine)).toEqual(mine);
     // Kept in another order of its parts.
     const again: Column = { format: { decimal: ',' }, type: 'number', title: 'B', id: 'b' };
-    expect(merge([one, again, three], [one, { ...two, title: 'Mine' }])).toEqual([one, mine[1], three]);
+    expect(change([one, again, three], [one, { ...two, title: 'Mine' }])).toEqual([one, mine[1], three]);
   });
-  test('a change and its undo go through others’ changes (property)', () => {
-    const column = fc.record({
-      id: fc.constantFrom('a', 'b', 'c', 'd'),
-      title: fc.constantFrom('x', 'y', 'z'),
+  test('who has seen theirs and insists has their own, also where it is gone', () => {
+    const mine = [one, { ...two, title: 'Mine' }];
+    const insisted = (now: Column[], after: Column[]): unknown =>
+      changeColumns(now, insistOn(columnChanges(before, after), now));
+    expect(insisted([one, { ...two, title: 'Theirs' }], mine)).toEqual({ ok: true, value: mine });
+    expect(insisted([one], mine)).toEqual({ ok: true, value: mine });
+    expect(insisted([one, { ...two, title: 'Theirs' }], [one])).toEqual({ ok: true, value: [one] });
+    expect(insisted([one, two, { ...three, title: 'Theirs' }], [one, two, three])).toEqual({
+      ok: true,
+      value: [one, two, three],
     });
-    const list = fc.uniqueArray(column, { selector: ({ id }) => id, maxLength: 4 });
+  });
+  test('only what is another one is in the changes, and moves are as few as can be', () => {
+    const list = [one, two, three, { id: 'd', title: 'D' }];
+    expect(columnChanges(list, list)).toEqual([]);
+    expect(columnChanges(list, [three, one, two, list[3]!])).toEqual([
+      { do: 'move', columnId: 'c', behind: null },
+    ]);
+    expect(columnChanges(list, [one, three, list[3]!, two])).toEqual([
+      { do: 'move', columnId: 'b', behind: 'd' },
+    ]);
+    expect(columnChanges(list, [one, { ...two, title: 'Beta' }, list[3]!])).toEqual([
+      { do: 'remove', was: three },
+      { do: 'set', column: { ...two, title: 'Beta' }, was: two },
+    ]);
+  });
+  const column = fc.record({
+    id: fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f'),
+    title: fc.constantFrom('x', 'y', 'z'),
+  });
+  const list = fc.uniqueArray(column, { selector: ({ id }) => id, maxLength: 6 });
+  test('changes make one list of another, and back (property)', () => {
+    fc.assert(
+      fc.property(list, list, (from, to) => {
+        expect(changeColumns(from, columnChanges(from, to))).toEqual({ ok: true, value: to });
+      }),
+    );
+  });
+  test('a change goes through others’ changes (property)', () => {
     fc.assert(
       fc.property(list, list, list, (now, seen, after) => {
-        const merged = mergeColumns(now, seen, after);
-        if (!merged.ok) return;
-        const ids = merged.value.map(({ id }) => id);
+        const changed = changeColumns(now, columnChanges(seen, after));
+        if (!changed.ok) return;
+        const ids = changed.value.map(({ id }) => id);
         expect(new Set(ids).size).toBe(ids.length);
-        // What others added stays; what was added here is there.
+        // What others added stays; what was added here is there; what was changed here is as it was wanted.
         const known = new Set(seen.map(({ id }) => id));
         for (const { id } of [...now, ...after]) if (!known.has(id)) expect(ids).toContain(id);
-        expect(mergeColumns(now, now, after)).toEqual({ ok: true, value: after });
+        for (const wanted of after) {
+          const before = seen.find(({ id }) => id === wanted.id);
+          if (before && before.title !== wanted.title) expect(changed.value).toContainEqual(wanted);
+        }
+        // Sent once more, since the answer was lost, it changes nothing.
+        const again = changeColumns(changed.value, columnChanges(seen, after));
+        if (again.ok) expect(new Set(again.value.map(({ id }) => id))).toEqual(new Set(ids));
       }),
     );
   });
@@ -380,7 +427,7 @@ describe('a newer version', () => {
       ],
     };
     const { roll } = patched(joined, {
-      columns: [...joined.columns, { id: 'team', title: 'Team' }],
+      columns: columnChanges(joined.columns, [...joined.columns, { id: 'team', title: 'Team' }]),
       cells: [{ entryId: joined.entries[0]!.id, columnId: 'team', text: 'Otters' }],
     });
     const csv =

@@ -1,4 +1,5 @@
 export { carryWorked } from './carry-worked.js';
+export { changeColumns, ColumnChange, columnChanges, insistOn } from './column-changes.js';
 export { arrange, PLAIN_VIEW, type ColumnFilter, type View } from './arrange.js';
 export { guessKey, keyOf, keyTroubles, plainKey, proposeKey, type KeyProposal } from './key.js';
 export { guessAddressColumn, learnerName, markNameColumns, nameColumns } from './learner.js';
@@ -10,8 +11,10 @@ export {
   describePatch,
   isEmptyPatch,
   namesGone,
+  patchOf,
   RollPatch,
   type Patched,
+  type WantedChange,
 } from './patch.js';
 export { Entry, entryOf, isIn, makeRoll, meaningOf, presentRoll, Roll, SourceCell, valueOf } from './roll.js';
 export { columnFor, freeTitle, plainTitle } from './titles.js';

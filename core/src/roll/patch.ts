@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { Identity } from '../worked/index.js';
-import { Column, refuse, SHEET_LIMITS, succeed, type Result } from '../table/index.js';
+import { refuse, SHEET_LIMITS, succeed, type Column, type Result } from '../table/index.js';
 import { learnerName, nameColumns } from './learner.js';
-import { mergeColumns } from './merge-columns.js';
+import { ColumnChange, changeColumns, columnChanges } from './column-changes.js';
 import { Entry, type Roll, type SourceCell } from './roll.js';
 
 export const CellChange = z.object({
@@ -38,13 +38,11 @@ const FEW = 3;
 export const RollPatch = z.object({
   cells: z.array(CellChange).max(600_000).optional(),
   leftOut: z.array(z.object({ entryId: Identity, reason: z.string().max(300).nullable() })).optional(),
-  /**
-   * All columns in their order, with their titles, types and looks. Columns of a source stay; those that were added
-   * here may come and go.
-   */
-  columns: z.array(Column).max(SHEET_LIMITS.columns).optional(),
-  /** The columns as they were seen when the change was made, so that what others changed since is not undone by it. */
-  columnsBefore: z.array(Column).max(SHEET_LIMITS.columns).optional(),
+  /** Changes of the columns. Columns of a source stay; those that were added here may come and go. */
+  columns: z
+    .array(ColumnChange)
+    .max(2 * SHEET_LIMITS.columns)
+    .optional(),
   /** Entries that come in, at their positions. */
   added: z.array(AddedEntry).max(SHEET_LIMITS.rows).optional(),
   /** Entries that go. */
@@ -52,6 +50,14 @@ export const RollPatch = z.object({
   key: z.array(Identity).max(6).optional(),
 });
 export type RollPatch = z.infer<typeof RollPatch>;
+
+/** A change as it is asked for: the columns as they shall be. What is another one of them is worked out for the patch. */
+export type WantedChange = Omit<RollPatch, 'columns'> & { readonly columns?: readonly Column[] };
+
+/** The patch that makes a wanted change of a roll. */
+export function patchOf({ columns, ...patch }: WantedChange, roll: Roll): RollPatch {
+  return columns ? { ...patch, columns: columnChanges(roll.columns, columns) } : patch;
+}
 
 export interface Patched {
   readonly roll: Roll;
@@ -63,7 +69,7 @@ export interface Patched {
 
 /** True where something is written about an entry that is not there: it must not vanish without a word. */
 export function namesGone(
-  { cells = [], leftOut = [], added = [] }: RollPatch,
+  { cells = [], leftOut = [], added = [] }: Pick<RollPatch, 'cells' | 'leftOut' | 'added'>,
   isThere: (entryId: string) => boolean,
 ): boolean {
   const coming = new Set(added.map(({ id }) => id));
@@ -74,8 +80,8 @@ export function namesGone(
  * Applies a patch. A cell that comes to say what its source says is no longer a mended one. Entries and columns that
  * are not there any more are passed over, so that a patch made a moment ago still does what it can.
  *
- * @returns the new roll, or a refusal: `title-blank`, `title-taken`, `column-of-source`, `column-used-twice`,
- *   `column-changed-elsewhere`, `too-many-rows`.
+ * @returns the new roll, or a refusal: `title-blank`, `title-taken`, `column-of-source`,
+ *   `too-many-columns`, `column-changed-elsewhere`, `too-many-rows`.
  */
 export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   let columns = roll.columns;
@@ -101,16 +107,13 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
   );
   if (roll.entries.length + added.length > SHEET_LIMITS.rows) return tooManyRows();
   const now = (entryId: string): Entry | undefined => changed.get(entryId) ?? index.get(entryId);
-  if (patch.columns) {
-    const merged = patch.columnsBefore
-      ? mergeColumns(roll.columns, patch.columnsBefore, patch.columns)
-      : succeed(patch.columns);
-    if (!merged.ok) return merged;
-    const checked = checkColumns(roll.columns, merged.value);
+  if (patch.columns?.length) {
+    const after = changeColumns(roll.columns, patch.columns);
+    if (!after.ok) return after;
+    const checked = checkColumns(roll.columns, after.value);
     if (!checked.ok) return checked;
-    columns = merged.value;
-    undo.columns = [...roll.columns];
-    undo.columnsBefore = columns;
+    columns = after.value;
+    undo.columns = columnChanges(columns, roll.columns);
     const kept = new Set(columns.map(({ id }) => id));
     for (const { id } of roll.columns.filter((column) => !kept.has(column.id))) {
       for (const entry of roll.entries) {
@@ -226,7 +229,7 @@ export const isEmptyPatch = (patch: RollPatch): boolean =>
   !patch.leftOut?.length &&
   !patch.added?.length &&
   !patch.taken?.length &&
-  !patch.columns &&
+  !patch.columns?.length &&
   !patch.key;
 
 /** @param own true where no source has the cell, so that there is nothing to remember. */
@@ -280,8 +283,6 @@ export function tidyEntry(entry: Entry): Entry {
 
 function checkColumns(before: readonly Column[], after: readonly Column[]): Result<null> {
   const ids = new Set(after.map(({ id }) => id));
-  if (ids.size < after.length)
-    return refuse('column-used-twice', 'A column stands twice in the new order. Reload and try again.');
   const lost = before.find((column) => column.sourceId !== undefined && !ids.has(column.id));
   if (lost) {
     return refuse(
@@ -289,6 +290,11 @@ function checkColumns(before: readonly Column[], after: readonly Column[]): Resu
       `“${lost.title}” comes from a source, so it cannot be taken out. Hide it, or take out the source.`,
     );
   }
+  if (after.length > SHEET_LIMITS.columns)
+    return refuse(
+      'too-many-columns',
+      `A roll may have at most ${SHEET_LIMITS.columns.toLocaleString('en')} columns. Take one out first.`,
+    );
   const titles = new Set<string>();
   for (const { title } of after) {
     if (title.trim() === '') return refuse('title-blank', 'A column needs a title.');
@@ -311,7 +317,7 @@ export function describePatch(patch: RollPatch, roll: Roll): string {
     return `${count === 1 ? '1 entry' : `${count.toLocaleString('en')} entries`} ${how}`;
   }
   const [cell, ...more] = patch.cells ?? [];
-  if (cell && more.length === 0 && !patch.columns) {
+  if (cell && more.length === 0 && !patch.columns?.length) {
     const entry = roll.entries.find(({ id }) => id === cell.entryId);
     const column = roll.columns.find(({ id }) => id === cell.columnId);
     if (entry && column) return `${column.title} of ${learnerName(entry, nameColumns(roll.columns))}`;

@@ -11,6 +11,7 @@ import {
   markNameColumns,
   mendLookAlikes,
   offerPatch,
+  patchOf,
   orderName,
   readPreferred,
   readSurnameFirst,
@@ -232,7 +233,7 @@ Amara Okonjo,8C,other@families.example
     const offer = tidyOffers(roll, newId).find((one) => one.id.startsWith(id))!;
     const way = offer.ways[0]!;
     const chosen = new Set(way.lines.filter(({ certain }) => all || certain).map(({ entryId }) => entryId));
-    const result = applyPatch(roll, offerPatch(roll, way, chosen));
+    const result = applyPatch(roll, patchOf(offerPatch(roll, way, chosen), roll));
     if (!result.ok) throw new Error(result.problem.message);
     return result.value.roll;
   };

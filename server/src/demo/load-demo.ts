@@ -1,3 +1,4 @@
+import { columnChanges } from '@scriptum/core/roll';
 import type { Block } from '@scriptum/core/text';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
@@ -108,7 +109,9 @@ async function addWorked(
   const json = await readFile(path.join(from, 'worked.json'), 'utf8').catch(() => null);
   if (json === null) return;
   const folio = await findFolio(manager, schoolId, folioId);
-  await patchRoll(manager, schoolId, folioId, { columns: readWorked(json, folio.columns) });
+  await patchRoll(manager, schoolId, folioId, {
+    columns: columnChanges(folio.columns, readWorked(json, folio.columns)),
+  });
   const changed = await findFolio(manager, schoolId, folioId);
   await matchAllFields(manager, changed, await loadRoll(manager, changed));
 }

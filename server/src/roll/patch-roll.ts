@@ -15,9 +15,8 @@ export async function patchRoll(
   patch: RollPatch,
 ): Promise<void> {
   const folio = await lockFolio(manager, schoolId, folioId);
-  const kept = patch.columns && new Set(patch.columns.map(({ id }) => id));
   // A column that goes takes its cells with it, in all entries.
-  const all = kept && folio.columns.some(({ id }) => !kept.has(id));
+  const all = patch.columns?.some((change) => change.do === 'remove');
   const touched = [
     ...new Set([
       ...(patch.cells ?? []).map(({ entryId }) => entryId),

@@ -1,5 +1,5 @@
 import type { Column } from '../../table/index.js';
-import type { CellChange, RollPatch } from '../patch.js';
+import type { CellChange, WantedChange } from '../patch.js';
 import type { Entry, Roll } from '../roll.js';
 
 /** One entry's part of an offer. */
@@ -69,8 +69,8 @@ export function cellOffer(
   };
 }
 
-/** The patch that takes the chosen lines of a way, as one step. */
-export function offerPatch(roll: Roll, way: OfferWay, chosen: ReadonlySet<string>): RollPatch {
+/** The change that takes the chosen lines of a way, as one step. */
+export function offerPatch(roll: Roll, way: OfferWay, chosen: ReadonlySet<string>): WantedChange {
   const lines = way.lines.filter(({ entryId }) => chosen.has(entryId));
   const cells = lines.flatMap((line) => line.cells);
   const leftOut = lines.flatMap(({ entryId, leaveOut }) =>

@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { applyPatch, describePatch, isEmptyPatch, namesGone } from '@scriptum/core/roll';
+import { applyPatch, describePatch, insistOn, isEmptyPatch, namesGone, patchOf } from '@scriptum/core/roll';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store } from '@ngrx/store';
@@ -23,7 +23,7 @@ import { newId } from '../api/new-id';
 import { SheetThread } from '../roll/thread/sheet-thread';
 import { deskActions, deskFeature } from './desk';
 import { replay } from './replay';
-import { rollActions, rollFeature } from './roll';
+import { COLUMN_CHANGED, rollActions, rollFeature } from './roll';
 import { sessionActions } from './session';
 import { allSaved } from './when-saved';
 import { writingFeature } from './writing';
@@ -49,12 +49,34 @@ export const change = createEffect(
         if (folioId === null) return EMPTY;
         const there = new Set(roll.entries.map(({ id }) => id));
         if (namesGone(asked, (id) => there.has(id))) return of(rollActions.refused({ trouble: GONE }));
-        const patch = asked.columns ? { ...asked, columnsBefore: roll.columns } : asked;
+        const patch = patchOf(asked, roll);
         const patched = applyPatch(roll, patch);
         if (!patched.ok) return of(rollActions.refused({ trouble: patched.problem }));
         const { undo } = patched.value;
         if (isEmptyPatch(undo)) return EMPTY;
         const step = { patch, undo, what: what ?? describePatch(patch, roll) };
+        return of(rollActions.changed({ folioId, roll: patched.value.roll, step, how: 'do' }));
+      }),
+    ),
+  { functional: true },
+);
+
+/** Makes a contested change on the columns as they are now. */
+export const insist = createEffect(
+  (actions = inject(Actions), store = inject(Store)) =>
+    actions.pipe(
+      ofType(rollActions.insist),
+      concatLatestFrom(() => [
+        store.select(deskFeature.selectWritten),
+        store.select(writingFeature.selectFolioId),
+      ]),
+      mergeMap(([{ contested }, roll, folioId]) => {
+        if (contested.folioId !== folioId) return EMPTY;
+        const columns = insistOn(contested.patch.columns ?? [], roll.columns);
+        const patch = { ...contested.patch, columns };
+        const patched = applyPatch(roll, patch);
+        if (!patched.ok) return of(rollActions.refused({ trouble: patched.problem }));
+        const step = { patch, undo: patched.value.undo, what: describePatch(patch, roll) };
         return of(rollActions.changed({ folioId, roll: patched.value.roll, step, how: 'do' }));
       }),
     ),
@@ -162,12 +184,14 @@ export const reloadAfterFailure = createEffect(
           concatLatestFrom(() => store.select(rollFeature.selectQueue)),
           mergeMap(([arrived, waiting]) => {
             const replayed = replay(arrived, waiting);
-            const message = `${trouble.message} The last change was not kept${replayed.lost > 0 ? `, nor what was built on it (${replayed.lost})` : ''}.`;
-            return [
+            const shown = [
               deskActions.rollArrived({ folio: replayed.folio }),
               rollActions.resumed({ queue: replayed.queue }),
-              deskActions.failed({ trouble: { ...trouble, message } }),
             ];
+            // Whose it shall be is asked, where it is about a column alone.
+            if (trouble.code === COLUMN_CHANGED && replayed.lost === 0) return shown;
+            const message = `${trouble.message} The last change was not kept${replayed.lost > 0 ? `, nor what was built on it (${replayed.lost})` : ''}.`;
+            return [...shown, deskActions.failed({ trouble: { ...trouble, message } })];
           }),
           catchError(() => of(deskActions.failed({ trouble }))),
         );

@@ -145,9 +145,11 @@ test('columns are saved with how they were seen; who is picked goes on where the
   const before = folio.roll.columns;
   const columns = [...before, { id: 'own', title: 'Team' }];
   store.dispatch(rollActions.change({ patch: { columns } }));
-  expect(api.patchRoll).toHaveBeenLastCalledWith('folio1', { columns, columnsBefore: before });
+  const [own] = columns.slice(-1);
+  const behind = before.at(-1)!.id;
+  expect(api.patchRoll).toHaveBeenLastCalledWith('folio1', { columns: [{ do: 'add', column: own, behind }] });
   store.dispatch(rollActions.undo());
-  expect(api.patchRoll).toHaveBeenLastCalledWith('folio1', { columns: before, columnsBefore: columns });
+  expect(api.patchRoll).toHaveBeenLastCalledWith('folio1', { columns: [{ do: 'remove', was: own }] });
   store.dispatch(deskActions.pick({ entryId: 'e1' }));
   store.dispatch(rollActions.change({ patch: { taken: ['e1'] } }));
   expect(store.selectSignal(deskFeature.selectPickedId)()).toBe('e2');
@@ -230,6 +232,39 @@ describe('after a change that was refused', () => {
     answer.error(new Error('The entry is gone.'));
     expect(state()).toMatchObject({ queue: [], failure: null });
     expect(store.selectSignal(deskFeature.selectTrouble)()?.message).toContain('In another folio: ');
+  });
+
+  test('where somebody else changed the same column it is asked whose it shall be', () => {
+    const theirs = {
+      ...folio,
+      roll: {
+        ...folio.roll,
+        columns: folio.roll.columns.map((one) => ({ ...one, title: `${one.title} (theirs)` })),
+      },
+    };
+    const code = 'column-changed-elsewhere';
+    const refused = new HttpErrorResponse({ status: 409, error: { code, detail: 'Changed.' } });
+    const patchRoll = jest
+      .fn()
+      .mockReturnValueOnce(throwError(() => refused))
+      .mockReturnValue(of({}));
+    const { store, state } = station({ patchRoll, folio: jest.fn(() => of(theirs)) });
+    const columns = folio.roll.columns.map((one) => ({ ...one, title: `${one.title} (mine)` }));
+    store.dispatch(rollActions.change({ patch: { columns } }));
+    const titles = (): string[] =>
+      store
+        .selectSignal(deskFeature.selectWritten)()
+        .columns.map(({ title }) => title);
+    expect(titles()).toEqual(theirs.roll.columns.map(({ title }) => title));
+    expect(store.selectSignal(deskFeature.selectTrouble)()).toBeNull();
+    expect(state().contested).toMatchObject({ folioId: 'folio1', message: 'Changed.' });
+    store.dispatch(rollActions.insist({ contested: state().contested! }));
+    expect(titles()).toEqual(columns.map(({ title }) => title));
+    expect(state()).toMatchObject({ contested: null, queue: [] });
+    const sent = patchRoll.mock.calls.at(-1)![1] as { columns: { was: { title: string } }[] };
+    expect(sent.columns.map(({ was }) => was.title)).toEqual(theirs.roll.columns.map(({ title }) => title));
+    store.dispatch(rollActions.undo());
+    expect(titles()).toEqual(theirs.roll.columns.map(({ title }) => title));
   });
 
   test('while nobody is signed in it is kept, and leaves after that', () => {

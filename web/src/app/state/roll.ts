@@ -5,6 +5,7 @@ import {
   type Roll,
   type RollPatch,
   type View,
+  type WantedChange,
 } from '@scriptum/core/roll';
 import type { Worked } from '@scriptum/core/worked';
 import {
@@ -33,6 +34,11 @@ export interface QueuedPatch {
   readonly patch: RollPatch;
 }
 
+/** A change that somebody can still insist on. */
+export interface ContestedChange extends QueuedPatch {
+  readonly message: string;
+}
+
 /** A change of how a column is worked out that people have not taken yet. */
 export interface Draft {
   readonly columnId: string;
@@ -50,6 +56,8 @@ export interface RollState {
   readonly changes: number;
   /** Why the first of them could not be saved; the others wait until that is settled. */
   readonly failure: Trouble | null;
+  /** A change of columns that was not taken, since somebody else changed the same one meanwhile. */
+  readonly contested: ContestedChange | null;
   readonly notice: string | null;
   readonly offers: readonly Offer[] | null;
   readonly offersOf: Roll | null;
@@ -61,6 +69,9 @@ export interface RollState {
   readonly draft: Draft | null;
 }
 
+/** What the server says where two changed the same column. */
+export const COLUMN_CHANGED = 'column-changed-elsewhere';
+
 /** Steps that can be taken back. */
 const STEPS = 200;
 
@@ -71,6 +82,7 @@ const start: RollState = {
   queue: [],
   changes: 0,
   failure: null,
+  contested: null,
   notice: null,
   offers: null,
   offersOf: null,
@@ -85,7 +97,7 @@ export const rollActions = createActionGroup({
   source: 'Roll',
   events: {
     /** Asks for a change. */
-    Change: props<{ patch: RollPatch; what?: string }>(),
+    Change: props<{ patch: WantedChange; what?: string }>(),
     Undo: emptyProps(),
     Redo: emptyProps(),
     Changed: props<{ folioId: string; roll: Roll; step: Step; how: 'do' | 'undo' | 'redo' }>(),
@@ -93,6 +105,9 @@ export const rollActions = createActionGroup({
     Saved: emptyProps(),
     /** The first of the queue was refused; or, where `kept`, it could not be brought before anybody. */
     'Save Failed': props<{ trouble: Trouble; folioId: string; kept: boolean }>(),
+    /** Has a contested change all the same; or leaves it. */
+    Insist: props<{ contested: ContestedChange }>(),
+    Yield: emptyProps(),
     /** What is in the queue leaves again. */
     Resumed: props<{ queue: readonly QueuedPatch[] }>(),
     'Look Different': props<{ view: Partial<View> }>(),
@@ -108,6 +123,11 @@ export const rollActions = createActionGroup({
     'Go Back': props<{ earlierId: string }>(),
   },
 });
+
+/** The change, where it can be insisted on. */
+function contestedBy({ code, message }: Trouble, change: QueuedPatch | undefined): ContestedChange | null {
+  return change?.patch.columns && code === COLUMN_CHANGED ? { ...change, message } : null;
+}
 
 function withStep(state: RollState, folioId: string, step: Step, how: 'do' | 'undo' | 'redo'): RollState {
   const queue = [...state.queue, { folioId, patch: how === 'undo' ? step.undo : step.patch }];
@@ -154,8 +174,16 @@ export const rollFeature = createFeature({
     on(rollActions.saveFailed, (state, { trouble, kept }): RollState =>
       kept
         ? { ...state, failure: trouble }
-        : { ...state, failure: trouble, queue: state.queue.slice(1), done: [], undone: [] },
+        : {
+            ...state,
+            failure: trouble,
+            contested: contestedBy(trouble, state.queue[0]) ?? state.contested,
+            queue: state.queue.slice(1),
+            done: [],
+            undone: [],
+          },
     ),
+    on(rollActions.insist, rollActions.yield, (state): RollState => ({ ...state, contested: null })),
     on(rollActions.resumed, (state, { queue }): RollState => ({ ...state, queue, failure: null })),
     on(rollActions.lookDifferent, (state, { view }): RollState => ({
       ...state,

@@ -1,4 +1,4 @@
-import type { RollPatch } from '@scriptum/core/roll';
+import type { WantedChange } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import type { MarkingKey, Question } from '@scriptum/core/worked';
 import { newId } from '../../api/new-id';
@@ -14,7 +14,7 @@ export function handColumn(
   columnId: string,
   key: MarkingKey,
   question: Question,
-): { patch: RollPatch; what: string } | null {
+): { patch: WantedChange; what: string } | null {
   if (question.handId && columns.some(({ id }) => id === question.handId)) return null;
   const handId = newId();
   const asked = columns.find(({ id }) => id === question.columnId)?.title ?? 'column is gone';

@@ -11,6 +11,7 @@ import {
 import { Dialog } from '@angular/cdk/dialog';
 import { Store } from '@ngrx/store';
 import { describeWorked, followTitle } from '@scriptum/core/marks';
+import { patchOf } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/table';
 import type { Worked } from '@scriptum/core/worked';
 import { FindingsList } from '../../desk/findings-list';
@@ -138,11 +139,11 @@ export class WorkedView {
   }
 
   private apply(worked: Worked, what: string): void {
-    const patch = this.patchOf(worked);
+    const patch = this.wanted(worked);
     this.store.dispatch(rollActions.change({ patch, what: `${what} of “${this.column().title}”` }));
   }
 
-  private patchOf(worked: Worked): { columns: Column[] } {
+  private wanted(worked: Worked): { columns: Column[] } {
     const { id } = this.column();
     return {
       columns: this.columns().map((column) =>
@@ -158,7 +159,9 @@ export class WorkedView {
       this.preview.set(null);
       return;
     }
-    const preview = this.thread.ready ? await this.thread.desk().preview(this.patchOf(draft.worked)) : [];
+    const preview = this.thread.ready
+      ? await this.thread.desk().preview(patchOf(this.wanted(draft.worked), this.roll()))
+      : [];
     if (this.draft() !== draft) return;
     // What changes nothing for anybody need not wait.
     if (preview.length === 0) this.take();
