@@ -1,11 +1,13 @@
 // Inside a floor imports point downwards too: a folder may use those before it in its list, through their faces.
 const CORE = [
-  'worked',
+  'column',
   'time',
   'table',
   'text',
   'picture',
   'roll',
+  'sources',
+  'tidying',
   'workbook',
   'marks',
   'condition',
@@ -55,7 +57,7 @@ module.exports = {
     {
       name: 'shared-parts-know-no-station',
       severity: 'error',
-      from: { path: '^web/src/app/(ui|api|editor)/' },
+      from: { path: '^web/src/app/(ui|api|editor|state)/' },
       to: { path: `^web/src/app/(${STATIONS.join('|')}|desk|shell)/` },
     },
   ],

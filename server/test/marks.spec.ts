@@ -2,7 +2,7 @@ import type { Folio, Proof } from '@scriptum/core/contract';
 import { columnChanges } from '@scriptum/core/roll';
 import { beginWorked, readFormula } from '@scriptum/core/marks';
 import type { Finding } from '@scriptum/core/preflight';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import { dayIn } from '@scriptum/core/time';
 import { openSheetFile } from '@scriptum/core/workbook';
 import { FolioRow } from '@scriptum/server/store/entities/folio';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { BringIn, DispatchPlan, Folio, ProblemDetails } from '@scriptum/core/contract';
 import { columnChanges } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import { openSheetFile } from '@scriptum/core/workbook';
 import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
 

@@ -1,7 +1,6 @@
 import { Marks, ratio } from '@scriptum/core/marks';
 import type { Entry, Roll } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
-import { PLAIN_STATES, Worked } from '@scriptum/core/worked';
+import { type Column, PLAIN_STATES, Worked } from '@scriptum/core/column';
 
 const ENTRIES = 10_000;
 const SUBJECTS = 6;

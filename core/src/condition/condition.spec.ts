@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Entry } from '../roll/index.js';
-import type { Column } from '../table/index.js';
+import type { Column } from '../column/index.js';
 import { columnsOf, COMPARISONS, Condition, evaluate, sentence, VALUES, type CellTest } from './index.js';
 
 const columns: Column[] = [

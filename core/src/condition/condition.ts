@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Identity } from '../worked/index.js';
+import { Identity } from '../column/index.js';
 
 /** How a cell is compared. Those with several values take any number of them, `between` two. */
 export const COMPARISONS = [

@@ -1,6 +1,6 @@
 import { ratio } from '../marks/index.js';
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
-import { readMoment, readNumber, readPercentage, type Column, type Value } from '../table/index.js';
+import { readMoment, readNumber, readPercentage, type Column, type Value } from '../column/index.js';
 import type { CellTest, Condition } from './condition.js';
 import { joined, say, sayCell } from './say.js';
 

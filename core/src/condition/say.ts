@@ -1,4 +1,4 @@
-import type { Column } from '../table/index.js';
+import type { Column } from '../column/index.js';
 import type { CellTest, Comparison, Condition } from './condition.js';
 
 /** What a test says of a cell, and what it would say if it were the other way round. Values follow. */

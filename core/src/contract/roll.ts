@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { JoinSpec, RefreshDecisions } from '../roll/index.js';
-import { Column, Reading, SheetNote } from '../table/index.js';
+import { JoinSpec, RefreshDecisions } from '../sources/index.js';
+import { Column } from '../column/index.js';
+import { Reading, SheetNote } from '../table/index.js';
 import { Id, Instant } from './common.js';
 
 /** Where columns of the roll come from. */

@@ -1,13 +1,11 @@
 import fc from 'fast-check';
 import type { Entry } from '../roll/index.js';
-import type { Column, Value } from '../table/index.js';
-import { FillFormat } from '../template/index.js';
+import { type Column, type Value, FillFormat, printValue } from '../column/index.js';
 import {
   fillFields,
   oneLine,
   printable,
   printedOf,
-  printValue,
   textsOfFilled,
   textsOfPrinted,
   type FillContext,

@@ -1,7 +1,6 @@
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
-import type { Column, Value } from '../table/index.js';
+import { type Column, type Value, printValue } from '../column/index.js';
 import type { Field } from '../template/index.js';
-import { printValue } from './print-value.js';
 import { printable } from './printable.js';
 
 /** What a field comes to for one entry. */

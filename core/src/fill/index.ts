@@ -1,13 +1,12 @@
 export {
-  fillFields,
-  printedOf,
-  textsOfFilled,
-  textsOfPrinted,
   type FillContext,
   type Filled,
   type FilledValues,
+  fillFields,
   type Printed,
+  printedOf,
   type PrintedValues,
+  textsOfFilled,
+  textsOfPrinted,
 } from './fill.js';
 export { oneLine, printable } from './printable.js';
-export { printValue } from './print-value.js';

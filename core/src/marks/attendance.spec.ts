@@ -1,6 +1,5 @@
 import type { Roll } from '../roll/index.js';
-import type { Column } from '../table/index.js';
-import { PLAIN_CODES, Worked } from '../worked/index.js';
+import { type Column, PLAIN_CODES, Worked } from '../column/index.js';
 import { attendanceFromTotals, beginWorked, Marks, ratio, type Attendance } from './index.js';
 
 // Worked by hand. Common practice; no published source.

@@ -1,4 +1,4 @@
-import { ATTENDANCE_KINDS, type AttendanceColumn, type AttendanceKind } from '../worked/index.js';
+import { ATTENDANCE_KINDS, type AttendanceColumn, type AttendanceKind } from '../column/index.js';
 import { HUNDRED, ratio, ZERO, type Ratio } from './ratio.js';
 
 /** How often a learner was there. */

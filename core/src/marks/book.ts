@@ -1,6 +1,5 @@
 import { nameColumns, valueOf, type Entry, type Roll } from '../roll/index.js';
-import type { Column } from '../table/index.js';
-import { inputsOf, type Worked } from '../worked/index.js';
+import { type Column, inputsOf, type Worked } from '../column/index.js';
 import { cellText, error, givenCell, type Cell } from './cell.js';
 
 /** A joined sheet whose rows are the entries' own small tables. */

@@ -1,6 +1,5 @@
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
-import { readNumber, readPercentage, type Column } from '../table/index.js';
-import type { Rounding } from '../worked/index.js';
+import { readNumber, readPercentage, type Column, type Rounding } from '../column/index.js';
 import { decimalOf, ratio, roundRatio, withSign, type Ratio } from './ratio.js';
 
 /** Codes of errors, as OpenFormula (ODF 1.3 Part 4, 5.12) and spreadsheets write them. */

@@ -1,4 +1,4 @@
-import type { Worked } from '../worked/index.js';
+import type { Worked } from '../column/index.js';
 
 const MEASURES = {
   rank: 'rank',

@@ -1,4 +1,4 @@
-import type { OutOf } from '../worked/index.js';
+import type { OutOf } from '../column/index.js';
 import type { Book } from './book.js';
 import type { Cell } from './cell.js';
 import { HUNDRED, ratio, sum, type Ratio } from './ratio.js';

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import type { Entry, Roll } from '../roll/index.js';
-import type { Column } from '../table/index.js';
-import { PLAIN_CODES, PLAIN_STATES, Worked } from '../worked/index.js';
+import { type Column, PLAIN_CODES, PLAIN_STATES, Worked } from '../column/index.js';
 import { Marks, readFormula, sameCell, stepText } from './index.js';
 
 /** Columns that are given, as a school's sheet has them. */

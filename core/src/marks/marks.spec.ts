@@ -1,8 +1,7 @@
 import fc from 'fast-check';
 import { marksFindings } from '../preflight/index.js';
 import { applyPatch, patchOf, type Roll, type WantedChange } from '../roll/index.js';
-import type { Column } from '../table/index.js';
-import { PLAIN_STATES, Worked, type MarkScheme } from '../worked/index.js';
+import { type Column, PLAIN_STATES, Worked, type MarkScheme } from '../column/index.js';
 import {
   beginWorked,
   copyScheme,

@@ -1,6 +1,5 @@
 import type { Entry, Roll } from '../roll/index.js';
-import type { Column } from '../table/index.js';
-import type { Worked } from '../worked/index.js';
+import type { Column, Worked } from '../column/index.js';
 import { Book, inputsAmong, type TableShape } from './book.js';
 import { cellText, error, givenCell, sameCell, type Cell } from './cell.js';
 import type { Explanation, Step } from './explanation.js';

@@ -1,5 +1,4 @@
-import type { Column } from '../table/index.js';
-import type { Worked } from '../worked/index.js';
+import type { Column, Worked } from '../column/index.js';
 
 /**
  * The order in which worked columns are worked out: each after those it stands on.

@@ -1,5 +1,5 @@
 import Fraction from 'fraction.js';
-import type { Rounding, RoundingMode } from '../worked/index.js';
+import type { Rounding, RoundingMode } from '../column/index.js';
 
 /**
  * An exact number: a ratio of two whole numbers of any length (`fraction.js`). Thirds stay thirds, and 0.1 is a tenth;

@@ -1,5 +1,4 @@
-import type { Column } from '../table/index.js';
-import type { Worked, WorkedKind } from '../worked/index.js';
+import type { Column, Worked, WorkedKind } from '../column/index.js';
 import type { Book } from './book.js';
 import type { Cell } from './cell.js';
 import type { Step } from './explanation.js';

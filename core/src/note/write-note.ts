@@ -1,7 +1,7 @@
 import { escapeHtml, linePlain, textHtml, textPlain } from '../text/index.js';
 import { fillFields, oneLine, textsOfFilled, type FillContext } from '../fill/index.js';
 import { valueOf, type Entry } from '../roll/index.js';
-import { readAddress, type AddressReading } from '../table/index.js';
+import { readAddress, type AddressReading } from '../column/index.js';
 import type { CoverNote } from '../template/index.js';
 
 /** One entry's email, ready to be handed over. */

@@ -1,6 +1,6 @@
 import { fieldsUsed, isBlank, linePlain } from '../text/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
-import { readAddress, type AddressReading } from '../table/index.js';
+import { readAddress, type AddressReading } from '../column/index.js';
 import {
   allPicturesOf,
   fieldsOf,

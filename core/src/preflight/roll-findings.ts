@@ -1,6 +1,5 @@
 import { keyTroubles, meaningOf, valueOf, type Entry, type Roll } from '../roll/index.js';
-import { readMoment, TYPE_NAMES, type Column } from '../table/index.js';
-import { markWords } from '../worked/index.js';
+import { readMoment, TYPE_NAMES, type Column, markWords } from '../column/index.js';
 import type { Finding } from './finding.js';
 import { block, capital, look, who } from './say.js';
 

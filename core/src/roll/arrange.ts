@@ -1,4 +1,4 @@
-import type { Column } from '../table/index.js';
+import type { Column } from '../column/index.js';
 import { meaningOf, valueOf, type Entry, type Roll } from './roll.js';
 
 /** What narrows a column: cells that hold a text, or are blank, filled, mended or not of their type; or one of some texts. */

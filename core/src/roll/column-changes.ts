@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { Column, refuse, succeed, type Result } from '../table/index.js';
-import { Identity } from '../worked/index.js';
+import { Column, Identity } from '../column/index.js';
+import { refuse, succeed, type Result } from '../table/index.js';
 
 /** Behind which column another one stands; null at the beginning. */
 const Behind = Identity.nullable();

@@ -1,5 +1,4 @@
-import type { Column } from '../table/index.js';
-import { plainTitle } from './titles.js';
+import { type Column, plainTitle } from '../column/index.js';
 import { valueOf, type Entry, type Roll } from './roll.js';
 
 const KEY_TITLE =

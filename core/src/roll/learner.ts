@@ -1,7 +1,6 @@
-import { readAddress, type Column } from '../table/index.js';
+import { readAddress, type Column, plainTitle } from '../column/index.js';
 
 import { valueOf, type Entry, type Roll } from './roll.js';
-import { plainTitle } from './titles.js';
 
 const WHOLE = [
   'name',

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { Identity } from '../worked/index.js';
-import { refuse, SHEET_LIMITS, succeed, type Column, type Result } from '../table/index.js';
+import { Identity, type Column } from '../column/index.js';
+import { refuse, SHEET_LIMITS, succeed, type Result } from '../table/index.js';
 import { learnerName, nameColumns } from './learner.js';
 import { ColumnChange, changeColumns, columnChanges } from './column-changes.js';
 import { Entry, type Roll, type SourceCell } from './roll.js';

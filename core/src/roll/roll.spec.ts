@@ -1,13 +1,6 @@
-import {
-  columnFor,
-  guessAddressColumn,
-  learnerName,
-  makeRoll,
-  markNameColumns,
-  nameColumns,
-  plainTitle,
-} from './index.js';
-import { readAddress, readCsv } from '../table/index.js';
+import { columnFor, plainTitle, readAddress } from '../column/index.js';
+import { guessAddressColumn, learnerName, makeRoll, markNameColumns, nameColumns } from './index.js';
+import { readCsv } from '../table/index.js';
 
 let count = 0;
 const newId = (): string => `id${++count}`;

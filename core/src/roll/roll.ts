@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { Column, readValue, type Exact, type Sheet, type Value } from '../table/index.js';
+import { Column, readValue, type Exact, type Value } from '../column/index.js';
+import type { Sheet } from '../table/index.js';
 
 /** A cell as its source has it. */
 export const SourceCell = z.object({ text: z.string(), exact: z.string().optional() });

@@ -1,4 +1,4 @@
-import type { Exact } from './exact.js';
+import type { Exact } from '../column/index.js';
 import type { SheetNote } from './sheet.js';
 
 /** A rectangle of cells that the file shows as one. 0-based, both ends included. */

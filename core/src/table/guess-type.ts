@@ -1,9 +1,21 @@
-import { readAddress } from './address.js';
-import type { ColumnFormat, ColumnType } from './column-type.js';
-import { readMoment, type DateOrder, type ReadMoment } from './dates.js';
-import { readExact, type Exact } from './exact.js';
-import { guessDecimal, readNumber, readPercentage } from './numbers.js';
-import { isPhone, isPicture, isTruth, isWeb, splitChoices } from './values.js';
+import {
+  readAddress,
+  type ColumnFormat,
+  type ColumnType,
+  readMoment,
+  type DateOrder,
+  type ReadMoment,
+  readExact,
+  type Exact,
+  guessDecimal,
+  readNumber,
+  readPercentage,
+  isPhone,
+  isPicture,
+  isTruth,
+  isWeb,
+  splitChoices,
+} from '../column/index.js';
 
 export interface GuessedType {
   readonly type: ColumnType;

@@ -1,8 +1,5 @@
-import { readAddress } from './address.js';
-import { readMoment } from './dates.js';
-import { readExact } from './exact.js';
+import { readAddress, readMoment, readExact, readNumber, readPercentage } from '../column/index.js';
 import { gridWidth, isBlankRow, type Grid } from './grid.js';
-import { readNumber, readPercentage } from './numbers.js';
 
 /** Rows at the top among which the header is looked for. */
 const LOOK = 30;

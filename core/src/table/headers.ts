@@ -1,4 +1,5 @@
-import type { Column, SheetNote } from './sheet.js';
+import type { Column } from '../column/index.js';
+import type { SheetNote } from './sheet.js';
 
 /**
  * Gives each header cell a column with an identity and a title that is unique in the sheet: an empty title becomes

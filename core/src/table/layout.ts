@@ -3,11 +3,11 @@ import { gridWidth, isBlankRow, usedWidth, type Grid } from './grid.js';
 import { guessHeader, isFooter, isTotalRow, looksLikeData } from './header.js';
 import { nameColumns, quoteList } from './headers.js';
 import { SHEET_LIMITS } from './limits.js';
-import { guessDecimal } from './numbers.js';
+import { guessDecimal, type Column } from '../column/index.js';
 import type { Reading } from './reading.js';
 import { refuse, succeed, type Result } from './result.js';
 import { rowsThat } from './row-list.js';
-import type { Column, Sheet, SheetNote } from './sheet.js';
+import type { Sheet, SheetNote } from './sheet.js';
 
 /** A sheet laid out, with the reading that made it: what was asked for, and what was found out. */
 export interface LaidOut {

@@ -2,14 +2,14 @@ import fc from 'fast-check';
 import {
   decimalText,
   guessDecimal,
-  guessType,
   readMoment,
   readNumber,
   readPercentage,
   readValue,
   serialDuration,
   serialMoment,
-} from './index.js';
+} from '../column/index.js';
+import { guessType } from './index.js';
 
 const cells = (...texts: string[]) => texts.map((text) => ({ text }));
 const many = (texts: string[], times: number): string[] => Array.from({ length: times }, () => texts).flat();

@@ -1,8 +1,5 @@
 import { z } from 'zod';
-import { columnFor } from '../roll/index.js';
-import type { Column } from '../table/index.js';
-import { Identity } from '../worked/index.js';
-import { FillFormat } from './fill-format.js';
+import { columnFor, type Column, Identity, FillFormat } from '../column/index.js';
 
 /**
  * A field: one thing that differs per entry. It may stand in any number of places. `columnId` is the identity of the

@@ -1,5 +1,4 @@
 export { Field, fieldForColumn, fieldLabel, isMatched, matchFields } from './field.js';
-export { FillFormat } from './fill-format.js';
 export {
   CoverNote,
   emptyFiling,
@@ -16,18 +15,18 @@ export {
   PlacedBox,
   Template,
 } from './letter.js';
-export { collectFields, cutMustache, joinMustache, type FieldCollector } from './mustache.js';
+export { collectFields, cutMustache, type FieldCollector, joinMustache } from './mustache.js';
 export { allPicturesOf, fieldsOf, isTemplateBlank, textsOf } from './parts.js';
-export { readLine, readTemplateFile, TemplateFile, type ReadTemplate } from './template-file.js';
+export { readLine, type ReadTemplate, readTemplateFile, TemplateFile } from './template-file.js';
 export {
   mergeContents,
   templatesOf,
-  WRITING_CONTENTS,
-  WRITING_NAMES,
-  WritingKind,
-  writingsOf,
   type TemplateWriting,
   type Writing,
+  WRITING_CONTENTS,
+  WRITING_NAMES,
   type WritingContent,
   type WritingContents,
+  WritingKind,
+  writingsOf,
 } from './writing.js';

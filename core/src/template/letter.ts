@@ -1,6 +1,6 @@
 import { FlowText, LineText } from '../text/index.js';
 import { z } from 'zod';
-import { Identity } from '../worked/index.js';
+import { Identity } from '../column/index.js';
 import { Field } from './field.js';
 
 /** Names of sizes of paper, in millimetres, portrait: ISO 216 A4; ANSI/ASME Y14.1 A (8.5 × 11 in). */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Field } from './field.js';
+import type { Field } from './field.js';
 import { CoverNote, Filing, Letter, Placed, type Template } from './letter.js';
 
 /** What people write in a folio, by kind. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Identity } from '../worked/index.js';
+import { Identity } from '../column/index.js';
 
 /** A colour as `#rrggbb`. */
 export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'A colour is written #rrggbb.');

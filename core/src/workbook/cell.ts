@@ -1,5 +1,5 @@
 import { format as formatNumber, getFormatInfo } from 'numfmt';
-import { decimalText, serialDuration, serialMoment, type Exact } from '../table/index.js';
+import { decimalText, serialDuration, serialMoment, type Exact } from '../column/index.js';
 
 /** A cell as the reader gives it: type, value, number format, shown text. */
 export interface ReaderCell {

@@ -11,7 +11,7 @@ import {
   type Reading,
   type Result,
 } from '../table/index.js';
-import type { Bundle } from '../roll/index.js';
+import type { Bundle } from '../sources/index.js';
 import { openArchive, packAgain, type Archive } from './archive.js';
 import { layOutBundle, readBundle } from './read-bundle.js';
 import { readOds } from './read-ods.js';

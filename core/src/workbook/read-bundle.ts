@@ -1,4 +1,4 @@
-import { isOneRoster, readOneRoster, type Bundle } from '../roll/index.js';
+import { isOneRoster, readOneRoster, type Bundle } from '../sources/index.js';
 import { decodeText, readRecords, refuse, succeed, type LaidOut, type Result } from '../table/index.js';
 import type { Archive } from './archive.js';
 

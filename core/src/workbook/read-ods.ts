@@ -1,16 +1,8 @@
 import { strFromU8 } from 'fflate';
 import { CellCount, TooManyCells } from './cell-count.js';
 import { SaxesParser } from 'saxes';
-import {
-  decimalText,
-  refuse,
-  succeed,
-  type Exact,
-  type Grid,
-  type Merge,
-  type Result,
-  type SheetNote,
-} from '../table/index.js';
+import { decimalText, type Exact } from '../column/index.js';
+import { refuse, succeed, type Grid, type Merge, type Result, type SheetNote } from '../table/index.js';
 import { damaged, protectedFile } from './refusals.js';
 
 /** Rows and cells that a sheet says are the same as the one before, taken over at the most. */

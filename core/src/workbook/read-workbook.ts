@@ -1,14 +1,7 @@
 import { read, set_cptable, type WorkBook, type WorkSheet } from '@e965/xlsx';
 import * as codepages from '@e965/xlsx/dist/cpexcel.full.mjs';
-import {
-  refuse,
-  succeed,
-  type Exact,
-  type Grid,
-  type Merge,
-  type Result,
-  type SheetNote,
-} from '../table/index.js';
+import { refuse, succeed, type Grid, type Merge, type Result, type SheetNote } from '../table/index.js';
+import type { Exact } from '../column/index.js';
 import { isUnworked, readCell, type ReaderCell } from './cell.js';
 import { CellCount, TooManyCells } from './cell-count.js';
 import { damaged, protectedFile } from './refusals.js';

@@ -1,4 +1,4 @@
-import { readingLike } from '../roll/index.js';
+import { readingLike } from '../sources/index.js';
 import type { Reading } from '../table/index.js';
 import { openSheetFile } from './index.js';
 

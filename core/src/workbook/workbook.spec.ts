@@ -4,7 +4,8 @@ import { CFB, utils, write, type WorkSheet } from '@e965/xlsx';
 import fc from 'fast-check';
 import { unzipSync, zipSync } from 'fflate';
 import Papa from 'papaparse';
-import { readValue, SHEET_LIMITS, type LaidOut, type Reading, type Sheet } from '../table/index.js';
+import { readValue } from '../column/index.js';
+import { SHEET_LIMITS, type LaidOut, type Reading, type Sheet } from '../table/index.js';
 import { openSheetFile, sheetName, writeSheet, type OpenedFile } from './index.js';
 
 let count = 0;

@@ -1,5 +1,5 @@
 import { readFormula } from '@scriptum/core/marks';
-import { Column } from '@scriptum/core/table';
+import { Column } from '@scriptum/core/column';
 import { newId } from '../store/id.js';
 
 /**

@@ -2,19 +2,16 @@ import type { BringIn } from '@scriptum/core/contract';
 import {
   applyJoin,
   applyRefresh,
-  guessKey,
-  makeRoll,
-  markNameColumns,
   planJoin,
   planRefresh,
-  plainTitle,
   takeOutSource,
   WHOLE_NAME,
   type JoinSpec,
-  type Roll,
   carryWorked,
-} from '@scriptum/core/roll';
-import type { Column, LaidOut, Sheet } from '@scriptum/core/table';
+} from '@scriptum/core/sources';
+import { guessKey, makeRoll, markNameColumns, type Roll } from '@scriptum/core/roll';
+import { plainTitle, type Column } from '@scriptum/core/column';
+import type { LaidOut, Sheet } from '@scriptum/core/table';
 import { openSheetFile } from '@scriptum/core/workbook';
 import type { EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';

@@ -1,7 +1,7 @@
 import type { LineText } from '@scriptum/core/text';
 import { isDeepStrictEqual } from 'node:util';
 import { guessAddressColumn, nameColumns, type Roll } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import {
   fieldForColumn,
   matchFields,

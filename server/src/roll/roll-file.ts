@@ -7,7 +7,7 @@ import {
   type Entry,
   type Roll,
 } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import { writeSheet, XLSX_CELL_MOST, type WriteKind } from '@scriptum/core/workbook';
 import { conflict } from '../refusal.js';
 

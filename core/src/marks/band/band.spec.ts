@@ -1,4 +1,4 @@
-import { type Band } from '../../worked/index.js';
+import type { Band } from '../../column/index.js';
 import { bandOf, bandsByShare, Ladder, ratio, ratioOf, SCALES } from '../index.js';
 
 const bands = (...list: [label: string, from: string | null][]): Band[] =>

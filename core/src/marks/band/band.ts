@@ -1,4 +1,4 @@
-import type { Band, BandColumn } from '../../worked/index.js';
+import type { Band, BandColumn } from '../../column/index.js';
 import { ratio, roundRatio, ZERO, type Ratio } from '../ratio.js';
 
 /** Where a mark falls on a scale. */

@@ -1,4 +1,4 @@
-import type { Band } from '../../worked/index.js';
+import type { Band } from '../../column/index.js';
 
 /** A scale to begin with. Every school has its own; all of these can be changed. */
 export interface Scale {

@@ -1,13 +1,13 @@
 import { nameColumns, type Roll } from '../../roll/index.js';
-import type { Column } from '../../table/index.js';
 import {
+  type Column,
   PLAIN_CODES,
   PLAIN_ROUNDING,
   PLAIN_STATES,
   type OutOf,
   type Worked,
   type WorkedKind,
-} from '../../worked/index.js';
+} from '../../column/index.js';
 import { SCALES } from '../band/scales.js';
 import { guessOutOf, guessPieces, saidOutOf } from './guess-pieces.js';
 import { guessQuestions } from './guess-questions.js';

@@ -1,7 +1,5 @@
 import type { Roll } from '../../roll/index.js';
-import { plainTitle } from '../../roll/index.js';
-import type { Column } from '../../table/index.js';
-import type { MarkScheme } from '../../worked/index.js';
+import { plainTitle, type Column, type MarkScheme } from '../../column/index.js';
 import { guessOutOf, subjectOf } from './guess-pieces.js';
 import { freeTitle } from './title.js';
 

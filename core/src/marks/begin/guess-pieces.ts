@@ -1,6 +1,5 @@
 import { valueOf, type Roll } from '../../roll/index.js';
-import type { Column } from '../../table/index.js';
-import { PLAIN_STATES, type Piece } from '../../worked/index.js';
+import { type Column, PLAIN_STATES, type Piece } from '../../column/index.js';
 import { MarkReader } from '../scheme/read-mark.js';
 
 /** The subject that a title begins with: `English: Essay (30)`, `Science – Test 1`. */

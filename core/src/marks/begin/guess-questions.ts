@@ -1,6 +1,5 @@
 import type { Roll } from '../../roll/index.js';
-import type { Column } from '../../table/index.js';
-import type { Question } from '../../worked/index.js';
+import type { Column, Question } from '../../column/index.js';
 
 /** Columns whose titles ask or are numbered as questions; the most frequent answer is not taken for the right one. */
 export function guessQuestions(roll: Roll, newId: () => string): Question[] {

@@ -1,6 +1,5 @@
 import { valueOf, type Entry, type Roll } from '../../roll/index.js';
-import type { Column } from '../../table/index.js';
-import { PLAIN_CODES, type Worked } from '../../worked/index.js';
+import { type Column, PLAIN_CODES, type Worked } from '../../column/index.js';
 
 export function guessRegister(roll: Roll): Pick<Extract<Worked, { kind: 'attendance' }>, 'from'> {
   const titled = (words: RegExp): { id?: string } => {

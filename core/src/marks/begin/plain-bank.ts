@@ -1,4 +1,4 @@
-import type { Worked } from '../../worked/index.js';
+import type { Worked } from '../../column/index.js';
 
 /** A few remarks that show how the words change. */
 export function plainBank(newId: () => string): Extract<Worked, { kind: 'remark' }>['bank'] {

@@ -1,6 +1,5 @@
 import type { Roll } from '../../roll/index.js';
-import type { Column } from '../../table/index.js';
-import type { Worked } from '../../worked/index.js';
+import type { Column, Worked } from '../../column/index.js';
 import { describeWorked } from '../describe.js';
 
 /**

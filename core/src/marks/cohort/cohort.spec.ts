@@ -2,7 +2,7 @@ import * as formulas from '@formulajs/formulajs';
 import fc from 'fast-check';
 import jstat from 'jstat';
 import { quantileSorted, sampleStandardDeviation, standardDeviation as spreadOfAll } from 'simple-statistics';
-import type { RankTies } from '../../worked/index.js';
+import type { RankTies } from '../../column/index.js';
 import {
   decimalOf,
   inOrder,

@@ -1,5 +1,5 @@
 import { ratio, ratioOf, wholeRatio, type Ratio } from '../ratio.js';
-import type { PercentileMethod, RankTies } from '../../worked/index.js';
+import type { PercentileMethod, RankTies } from '../../column/index.js';
 import { inOrder } from './statistics.js';
 
 /**

@@ -1,4 +1,4 @@
-import type { AttendanceKind } from '../../worked/index.js';
+import type { AttendanceKind } from '../../column/index.js';
 import {
   attendanceFromTotals,
   countSessions,

@@ -1,4 +1,4 @@
-import type { Band } from '../../worked/index.js';
+import type { Band } from '../../column/index.js';
 import { bandOf, bandsByShare, countedMark, Ladder, type Banded } from '../band/band.js';
 import { blank, error, number, text, truth, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';

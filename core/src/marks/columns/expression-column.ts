@@ -1,4 +1,4 @@
-import { readNumber } from '../../table/index.js';
+import { readNumber } from '../../column/index.js';
 import { cellText, error, number, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
 import { cellEffort, Effort } from '../expression/effort.js';

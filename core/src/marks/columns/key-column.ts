@@ -1,4 +1,4 @@
-import type { Question } from '../../worked/index.js';
+import type { Question } from '../../column/index.js';
 import { blank, number, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
 import { markAnswer, plainAnswer, type AnswerScore } from '../key/answer.js';

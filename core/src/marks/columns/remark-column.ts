@@ -1,5 +1,5 @@
 import { valueOf } from '../../roll/index.js';
-import type { Remark } from '../../worked/index.js';
+import type { Remark } from '../../column/index.js';
 import { blank, error, text, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { ONE, plainRatio, ratio, roundRatio, type Ratio } from '../ratio.js';

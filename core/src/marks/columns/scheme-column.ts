@@ -1,4 +1,4 @@
-import type { Piece } from '../../worked/index.js';
+import type { Piece } from '../../column/index.js';
 import { blank, number, sourceError, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { HUNDRED, ONE, plainRatio, ratio, roundRatio, sum, withSign, ZERO, type Ratio } from '../ratio.js';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { Marks } from '../index.js';
 import type { Entry, Roll } from '../../roll/index.js';
-import type { FormulaPart } from '../../worked/index.js';
+import type { FormulaPart } from '../../column/index.js';
 import { splitLetters } from '../letters.js';
 import { ratioOf, sum, TooLong, ZERO } from '../ratio.js';
 

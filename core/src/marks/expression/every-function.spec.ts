@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import type { Roll } from '../../roll/index.js';
-import type { Column } from '../../table/index.js';
-import { Worked } from '../../worked/index.js';
+import { type Column, Worked } from '../../column/index.js';
 import { evaluate, FUNCTIONS, Marks, type Cell, type Surroundings } from '../index.js';
 import { number, truth } from '../cell.js';
 import { ratio } from '../ratio.js';

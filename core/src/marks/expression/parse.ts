@@ -1,6 +1,6 @@
 import jsep from 'jsep';
 import { refuse, succeed, type Result } from '../../table/index.js';
-import type { FormulaPart } from '../../worked/index.js';
+import type { FormulaPart } from '../../column/index.js';
 import { scientific, type Ratio } from '../ratio.js';
 
 /** Letters of a formula, columns and texts counted short. */

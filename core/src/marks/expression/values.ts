@@ -1,4 +1,4 @@
-import { decimalText, readMoment, readNumber } from '../../table/index.js';
+import { decimalText, readMoment, readNumber } from '../../column/index.js';
 import { blank, cellText, error, number, type Cell } from '../cell.js';
 import { exactRoot, nearest, ratio, ratioOf, roundRatio, scientific, type Ratio } from '../ratio.js';
 

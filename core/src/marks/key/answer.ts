@@ -1,5 +1,4 @@
-import { splitChoices, type ColumnFormat } from '../../table/index.js';
-import type { Question } from '../../worked/index.js';
+import { splitChoices, type ColumnFormat, type Question } from '../../column/index.js';
 import { ratio, ZERO, type Ratio } from '../ratio.js';
 import { plainNumber } from '../scheme/read-mark.js';
 

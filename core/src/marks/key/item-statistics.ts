@@ -1,4 +1,4 @@
-import type { Question } from '../../worked/index.js';
+import type { Question } from '../../column/index.js';
 import { ratio, sum, type Ratio } from '../ratio.js';
 import { plainAnswer } from './answer.js';
 import type { KeyScore } from './score-key.js';

@@ -1,4 +1,4 @@
-import { Question } from '../../worked/index.js';
+import { Question } from '../../column/index.js';
 import {
   itemStatistics,
   markAnswer,

@@ -1,5 +1,5 @@
 import { distance } from 'fastest-levenshtein';
-import type { Question } from '../../worked/index.js';
+import type { Question } from '../../column/index.js';
 import { plainAnswer } from './answer.js';
 
 /** An answer that got nothing and is nearly a right one, for a person to decide about. */

@@ -1,4 +1,4 @@
-import type { MarkingKey } from '../../worked/index.js';
+import type { MarkingKey } from '../../column/index.js';
 import { HUNDRED, ratio, sum, type Ratio } from '../ratio.js';
 import type { AnswerScore } from './answer.js';
 

@@ -1,5 +1,5 @@
 import { splitLetters } from '../letters.js';
-import type { Remark, RemarkColumn } from '../../worked/index.js';
+import type { Remark, RemarkColumn } from '../../column/index.js';
 import { ratio, type Ratio } from '../ratio.js';
 import type { WordForms } from './pronouns.js';
 

@@ -1,4 +1,4 @@
-import { REMARK_WORDS, type RemarkWord } from '../../worked/index.js';
+import { REMARK_WORDS, type RemarkWord } from '../../column/index.js';
 
 /** What each changing word of a remark becomes for one learner. */
 export type WordForms = Readonly<Record<RemarkWord, string>> & {

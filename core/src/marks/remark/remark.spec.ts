@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { Remark, type RemarkPart, type RemarkWord } from '../../worked/index.js';
+import { Remark, type RemarkPart, type RemarkWord } from '../../column/index.js';
 import { plainBank } from '../begin/plain-bank.js';
 import { chooseRemarks, lettersOf, ratio, remarksFor, wordForms, writeRemark } from '../index.js';
 

@@ -1,4 +1,4 @@
-import type { MarkScheme, PieceGroup } from '../../worked/index.js';
+import type { MarkScheme, PieceGroup } from '../../column/index.js';
 import { ratio, ratioOf, type Ratio } from '../ratio.js';
 
 /** Marks with up to four decimal places are reckoned with as whole numbers, in ten thousandths of a point. */

@@ -1,4 +1,4 @@
-import { readMoment, readNumber } from '../../table/index.js';
+import { readMoment, readNumber } from '../../column/index.js';
 import { cellText, type Cell } from '../cell.js';
 import { ratio } from '../ratio.js';
 

@@ -1,5 +1,10 @@
-import { readNumber, readPercentage } from '../../table/index.js';
-import { MARK_STATES, type MarkScheme, type MarkState } from '../../worked/index.js';
+import {
+  readNumber,
+  readPercentage,
+  MARK_STATES,
+  type MarkScheme,
+  type MarkState,
+} from '../../column/index.js';
 import { HUNDRED, ratio, type Ratio } from '../ratio.js';
 import { NOTHING, SCALE, scaledPoints, type QuickMark } from './fast-score.js';
 

@@ -1,4 +1,4 @@
-import type { MarkScheme, MarkState, Piece, PieceGroup } from '../../worked/index.js';
+import type { MarkScheme, MarkState, Piece, PieceGroup } from '../../column/index.js';
 import { HUNDRED, ONE, ratio, sum, ZERO, type Ratio } from '../ratio.js';
 import { bestKept, meanOf } from './best-kept.js';
 import type { Mark } from './read-mark.js';

@@ -1,5 +1,7 @@
-import type { JoinSpec, SourceCell } from '@scriptum/core/roll';
-import type { Column as RollColumn, Reading, SheetNote } from '@scriptum/core/table';
+import type { JoinSpec } from '@scriptum/core/sources';
+import type { SourceCell } from '@scriptum/core/roll';
+import type { Column as RollColumn } from '@scriptum/core/column';
+import type { Reading, SheetNote } from '@scriptum/core/table';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
 

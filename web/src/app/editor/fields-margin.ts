@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { oneLine, printable } from '@scriptum/core/fill';
 import { valueOf } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import { fieldLabel, type Field } from '@scriptum/core/template';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';

@@ -16,7 +16,7 @@ import {
   afterNextRender,
 } from '@angular/core';
 import type { Entry } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import type { Field } from '@scriptum/core/template';
 import { Editor, Extension, type JSONContent } from '@tiptap/core';
 import { TextAlign } from '@tiptap/extension-text-align';

@@ -1,6 +1,6 @@
 import { computed, inject, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import { fieldForColumn, type Field, type WritingContents, type WritingKind } from '@scriptum/core/template';
 import { deskFeature } from '../state/desk';
 import { rematch, writingActions, writingFeature, type Draft } from '../state/writing';

@@ -4,7 +4,7 @@ import { DomSanitizer } from '@angular/platform-browser';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { TopBar } from '../shell/top-bar';
-import { postActions, postFeature } from '../state/post';
+import { postActions, postFeature } from './state/post';
 import { TroubleBar } from '../ui/trouble-bar';
 
 /** The practice post: every mailbox that got mail, and what is in it. */

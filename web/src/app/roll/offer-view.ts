@@ -1,7 +1,7 @@
 import { CdkFixedSizeVirtualScroll, CdkVirtualForOf, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { offerPatch, type Offer, type OfferLine } from '@scriptum/core/roll';
+import { offerPatch, type Offer, type OfferLine } from '@scriptum/core/tidying';
 import { deskActions, deskFeature } from '../state/desk';
 import { rollActions } from '../state/roll';
 import { Icon } from '../ui/icon';

@@ -11,7 +11,7 @@ import {
 import { Store } from '@ngrx/store';
 import { arrange, type Entry } from '@scriptum/core/roll';
 import { FindingsList } from '../desk/findings-list';
-import { bringingInActions, bringingInFeature } from '../state/bringing-in';
+import { bringingInActions, bringingInFeature } from './state/bringing-in';
 import { deskActions, deskFeature } from '../state/desk';
 import { rollActions, rollFeature } from '../state/roll';
 import { Icon } from '../ui/icon';

@@ -7,7 +7,7 @@ import { rollActions, rollFeature } from '../state/roll';
 import { Icon, type IconName } from '../ui/icon';
 import { UndoTools } from './undo-tools';
 import { beginWorked } from '@scriptum/core/marks';
-import type { WorkedKind } from '@scriptum/core/worked';
+import type { WorkedKind } from '@scriptum/core/column';
 import { newId } from '../api/new-id';
 
 const WORKS: readonly { readonly kind: WorkedKind; readonly label: string; readonly icon: IconName }[] = [

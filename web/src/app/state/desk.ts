@@ -2,7 +2,7 @@ import type { Folio } from '@scriptum/core/contract';
 import type { Finding } from '@scriptum/core/preflight';
 import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { learnerName, nameColumns, type Entry, type Roll } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import type { Trouble } from '../api/api';
 import { deskActions, type StripFilter } from './desk-actions';
 import { foliosActions } from './folios';

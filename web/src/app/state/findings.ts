@@ -1,6 +1,7 @@
 import { createSelector, createSelectorFactory, defaultMemoize, type MemoizedSelector } from '@ngrx/store';
 import { entriesToLookAt, preflight, type Finding } from '@scriptum/core/preflight';
-import { isIn, plainTitle, presentRoll } from '@scriptum/core/roll';
+import { isIn, presentRoll } from '@scriptum/core/roll';
+import { plainTitle } from '@scriptum/core/column';
 import { deskFeature } from './desk';
 import { writingFeature } from './writing';
 

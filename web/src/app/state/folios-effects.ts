@@ -1,22 +1,8 @@
 import { inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
-import {
-  catchError,
-  concatMap,
-  EMPTY,
-  exhaustMap,
-  filter,
-  map,
-  of,
-  switchMap,
-  take,
-  tap,
-  throwError,
-} from 'rxjs';
+import { catchError, concatMap, exhaustMap, map, of, switchMap, tap, throwError } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
-import { bringingInActions } from './bringing-in';
-import { deskActions } from './desk';
 import { foliosActions } from './folios';
 
 const failed = (error: unknown) => of(foliosActions.failed({ trouble: troubleOf(error) }));
@@ -68,25 +54,6 @@ export const openStarted = createEffect(
       tap(({ folio, station }) => void router.navigate(['/folio', folio.id, station])),
     ),
   { functional: true, dispatch: false },
-);
-
-/** Shows how the file is read, once the new folio is on the desk. */
-export const readStarted = createEffect(
-  (actions = inject(Actions)) =>
-    actions.pipe(
-      ofType(foliosActions.started),
-      switchMap(({ folio, file }) =>
-        file
-          ? actions.pipe(
-              ofType(deskActions.folioArrived),
-              filter((arrived) => arrived.folio.id === folio.id),
-              take(1),
-              map(() => bringingInActions.fileChosen({ file, purpose: { kind: 'base' } })),
-            )
-          : EMPTY,
-      ),
-    ),
-  { functional: true },
 );
 
 export const renameFolio = createEffect(

@@ -1,6 +1,6 @@
 import type { Finding } from '@scriptum/core/preflight';
 import { createActionGroup, props } from '@ngrx/store';
-import type { WorkedTexts } from '../roll/thread/marks-desk';
+import type { WorkedTexts } from './worked-cells';
 
 export const marksActions = createActionGroup({
   source: 'Marks',

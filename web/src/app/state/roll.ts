@@ -1,13 +1,13 @@
 import {
   PLAIN_VIEW,
   type ColumnFilter,
-  type Offer,
   type Roll,
   type RollPatch,
   type View,
   type WantedChange,
 } from '@scriptum/core/roll';
-import type { Worked } from '@scriptum/core/worked';
+import type { Offer } from '@scriptum/core/tidying';
+import type { Worked } from '@scriptum/core/column';
 import {
   createActionGroup,
   createFeature,

@@ -1,5 +1,11 @@
 import type { Entry, Roll } from '@scriptum/core/roll';
-import type { WorkedTexts } from '../roll/thread/marks-desk';
+
+/** The texts of a worked column that are new, at their places in the roll; all of them where no places are named. */
+export interface WorkedTexts {
+  readonly columnId: string;
+  readonly places: readonly number[] | null;
+  readonly texts: readonly string[];
+}
 
 /** What worked columns come to, by entry and column. */
 export type WorkedCells = ReadonlyMap<string, Readonly<Record<string, string>>>;

@@ -1,5 +1,5 @@
 import { text, truth } from '../../cell.js';
-import { roundRatio } from '../../ratio.js';
+import { roundRatio, ratio } from '../../ratio.js';
 import { splitLetters } from '../../letters.js';
 import { checkLength, joined, spend } from '../effort.js';
 import { filled, type Functions } from './kinds.js';
@@ -15,8 +15,7 @@ import {
   wholeOf,
   type Operand,
 } from '../values.js';
-import { readNumber } from '../../../table/index.js';
-import { ratio } from '../../ratio.js';
+import { readNumber } from '../../../column/index.js';
 
 const letters = (value: string): string[] => splitLetters(value, spend);
 

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, type OnDestroy } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { megabytes, TYPE_NAMES } from '@scriptum/core/table';
-import { bringingInActions, bringingInFeature, type Purpose } from '../../state/bringing-in';
+import { megabytes } from '@scriptum/core/table';
+import { TYPE_NAMES } from '@scriptum/core/column';
+import { bringingInActions, bringingInFeature, type Purpose } from '../state/bringing-in';
 import { deskFeature } from '../../state/desk';
 import { TroubleBar } from '../../ui/trouble-bar';
 import { SheetThread } from '../thread/sheet-thread';

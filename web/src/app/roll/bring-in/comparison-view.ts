@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { bringingInActions, bringingInFeature } from '../../state/bringing-in';
+import { bringingInActions, bringingInFeature } from '../state/bringing-in';
 import { deskFeature } from '../../state/desk';
 import { registerFeature } from '../../state/register';
 import { KeyProposal } from '../key-proposal';

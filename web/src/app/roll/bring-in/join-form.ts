@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { WHOLE_NAME, type JoinSpec, type NearMatch } from '@scriptum/core/roll';
-import { bringingInActions, bringingInFeature } from '../../state/bringing-in';
+import { WHOLE_NAME, type JoinSpec, type NearMatch } from '@scriptum/core/sources';
+import { bringingInActions, bringingInFeature } from '../state/bringing-in';
 import { deskFeature } from '../../state/desk';
 
 type Summary = JoinSpec['summaries'][number];

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { ENCODINGS, type Reading } from '@scriptum/core/table';
-import { bringingInActions, bringingInFeature } from '../../state/bringing-in';
+import { bringingInActions, bringingInFeature } from '../state/bringing-in';
 
 /** How the file is read: everything was found out, and everything can be corrected, with the result at once. */
 @Component({

@@ -14,7 +14,7 @@ import {
 import { Store } from '@ngrx/store';
 import { describeWorked } from '@scriptum/core/marks';
 import { valueOf, type ColumnFilter, type View } from '@scriptum/core/roll';
-import { TYPE_NAMES, type Column } from '@scriptum/core/table';
+import { TYPE_NAMES, type Column } from '@scriptum/core/column';
 import { Icon } from '../../ui/icon';
 import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';

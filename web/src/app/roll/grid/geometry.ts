@@ -1,5 +1,5 @@
 import { valueOf, type Entry } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 
 export const ROW = 29;
 export const HEADER = 44;

@@ -1,5 +1,5 @@
 import { valueOf, type CellChange, type Entry } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import { fromCellsText, toCellsText } from './cells-text';
 import { moved, type Box, type Place } from './range';
 

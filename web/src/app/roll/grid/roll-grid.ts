@@ -17,8 +17,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { meaningOf, valueOf, type CellChange, type Entry, type View } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
-import { markWords } from '@scriptum/core/worked';
+import { type Column, markWords } from '@scriptum/core/column';
 import { Icon } from '../../ui/icon';
 import { ColumnHead } from './column-head';
 import { columnsInSight, columnWidths, HEADER, NUMBER, ROW, rowsInSight } from './geometry';

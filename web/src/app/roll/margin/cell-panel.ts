@@ -9,7 +9,7 @@ import {
   TYPE_NAMES,
   type Column,
   type ColumnFormat,
-} from '@scriptum/core/table';
+} from '@scriptum/core/column';
 import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';

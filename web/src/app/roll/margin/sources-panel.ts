@@ -3,7 +3,7 @@ import { Dialog } from '@angular/cdk/dialog';
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Earlier, Source } from '@scriptum/core/contract';
-import { bringingInActions } from '../../state/bringing-in';
+import { bringingInActions } from '../state/bringing-in';
 import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';

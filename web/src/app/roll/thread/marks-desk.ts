@@ -10,14 +10,8 @@ import {
 } from '@scriptum/core/marks';
 import { marksFindings, type Finding } from '@scriptum/core/preflight';
 import { applyPatch, type Entry, type Roll, type RollPatch } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
-
-/** The texts of a worked column that are new, at their places in the roll; all of them where no places are named. */
-export interface WorkedTexts {
-  readonly columnId: string;
-  readonly places: readonly number[] | null;
-  readonly texts: readonly string[];
-}
+import type { Column } from '@scriptum/core/column';
+import type { WorkedTexts } from '../../state/worked-cells';
 
 /** How one question did, as the screen shows it. */
 export interface ItemView {

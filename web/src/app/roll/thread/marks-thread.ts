@@ -2,7 +2,8 @@ import { Injectable } from '@angular/core';
 import type { TableShape } from '@scriptum/core/marks';
 import type { Roll, RollPatch } from '@scriptum/core/roll';
 import { wrap } from 'comlink';
-import type { MarksDesk, WorkedTexts } from './marks-desk';
+import type { WorkedTexts } from '../../state/worked-cells';
+import type { MarksDesk } from './marks-desk';
 import { sendInPieces, type Distant } from './pieces';
 
 /** The worker thread that works columns out. It starts when the first roll with worked columns comes. */

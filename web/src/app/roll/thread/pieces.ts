@@ -1,5 +1,5 @@
 import type { Entry, Roll } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 
 /** A thread's desk from this side: every answer takes its time. */
 export type Distant<Desk> = {

@@ -1,30 +1,20 @@
 import {
   changesNothing,
   guessJoinKey,
-  nameColumns,
   planJoin,
   planRefresh,
   readingLike,
-  tidyOffers,
   WHOLE_NAME,
   type CellDifference,
   type ColumnPair,
-  type Entry,
   type JoinSpec,
   type NearMatch,
-  type Offer,
   type RefreshDecisions,
-  type Roll,
-} from '@scriptum/core/roll';
-import {
-  refuse,
-  succeed,
-  type Column,
-  type Reading,
-  type Result,
-  type Sheet,
-  type SheetNote,
-} from '@scriptum/core/table';
+} from '@scriptum/core/sources';
+import { nameColumns, type Entry, type Roll } from '@scriptum/core/roll';
+import { tidyOffers, type Offer } from '@scriptum/core/tidying';
+import { refuse, succeed, type Reading, type Result, type Sheet, type SheetNote } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import { openSheetFile, type OpenedFile, type SheetFileKind, type SheetLine } from '@scriptum/core/workbook';
 
 /** A file that the thread has open. */

@@ -8,8 +8,12 @@ import {
   type Signal,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { Column } from '@scriptum/core/table';
-import { ATTENDANCE_KINDS, type AttendanceColumn, type AttendanceKind } from '@scriptum/core/worked';
+import {
+  type Column,
+  ATTENDANCE_KINDS,
+  type AttendanceColumn,
+  type AttendanceKind,
+} from '@scriptum/core/column';
 import { deskFeature } from '../../state/desk';
 import { ColumnPick, RoundingPick, type WorkedChange } from './fields';
 

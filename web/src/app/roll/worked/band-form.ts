@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
 import { guessScale, SCALES } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
-import { PLAIN_ROUNDING, type Band, type BandColumn } from '@scriptum/core/worked';
+import { type Column, PLAIN_ROUNDING, type Band, type BandColumn } from '@scriptum/core/column';
 import { newId } from '../../api/new-id';
 import { Icon } from '../../ui/icon';
 import { NumberBox } from '../../ui/number-box';

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
-import type { Column } from '@scriptum/core/table';
-import type { CohortColumn } from '@scriptum/core/worked';
+import type { Column, CohortColumn } from '@scriptum/core/column';
 import { ColumnPick, RoundingPick, numberText, type WorkedChange } from './fields';
 import { WithinPick } from './within-pick';
 import { NumberBox } from '../../ui/number-box';

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import type { Column } from '@scriptum/core/table';
-import type { OutOf, Rounding } from '@scriptum/core/worked';
+import type { Column, OutOf, Rounding } from '@scriptum/core/column';
 import { NumberBox } from '../../ui/number-box';
 
 /** A choice among the roll's columns. */

@@ -12,9 +12,8 @@ import {
 } from '@angular/core';
 import { chipTitles, FUNCTION_GROUPS, parseFormula } from '@scriptum/core/marks';
 import type { Entry } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import { type Column, PLAIN_ROUNDING, type ExpressionColumn, type FormulaPart } from '@scriptum/core/column';
 import type { Field } from '@scriptum/core/template';
-import { PLAIN_ROUNDING, type ExpressionColumn, type FormulaPart } from '@scriptum/core/worked';
 import { TextEditor } from '../../editor/text-editor';
 import { ColumnPick, RoundingPick, type WorkedChange } from './fields';
 

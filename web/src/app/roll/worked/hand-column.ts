@@ -1,6 +1,5 @@
 import type { WantedChange } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
-import type { MarkingKey, Question } from '@scriptum/core/worked';
+import type { Column, MarkingKey, Question } from '@scriptum/core/column';
 import { newId } from '../../api/new-id';
 
 /**

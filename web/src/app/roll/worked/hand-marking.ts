@@ -17,7 +17,7 @@ import {
 import { Store } from '@ngrx/store';
 import { isIn, valueOf } from '@scriptum/core/roll';
 import { plainAnswer } from '@scriptum/core/marks';
-import type { MarkingKey, Question } from '@scriptum/core/worked';
+import type { MarkingKey, Question } from '@scriptum/core/column';
 import { deskActions, deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';

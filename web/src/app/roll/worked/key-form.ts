@@ -10,8 +10,7 @@ import {
 import { Store } from '@ngrx/store';
 import { nearMisses, plainAnswer, plainQuestion } from '@scriptum/core/marks';
 import { isIn, learnerName, nameColumns, valueOf, type Roll } from '@scriptum/core/roll';
-import { splitChoices } from '@scriptum/core/table';
-import type { MarkingKey, Question } from '@scriptum/core/worked';
+import { splitChoices, type MarkingKey, type Question } from '@scriptum/core/column';
 import { newId } from '../../api/new-id';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
-import type { Column } from '@scriptum/core/table';
-import type { PartColumn } from '@scriptum/core/worked';
+import type { Column, PartColumn } from '@scriptum/core/column';
 import { RoundingPick, type WorkedChange } from './fields';
 
 type Part = PartColumn['part'];

@@ -12,9 +12,14 @@ import {
 } from '@angular/core';
 import { guessScale, isRemarkWord, WORD_LABELS } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
-import type { Column } from '@scriptum/core/table';
+import {
+  type Column,
+  REMARK_WORDS,
+  type Remark,
+  type RemarkColumn,
+  type RemarkPart,
+} from '@scriptum/core/column';
 import type { Field } from '@scriptum/core/template';
-import { REMARK_WORDS, type Remark, type RemarkColumn, type RemarkPart } from '@scriptum/core/worked';
 import { newId } from '../../api/new-id';
 import { TextEditor } from '../../editor/text-editor';
 import { Icon } from '../../ui/icon';

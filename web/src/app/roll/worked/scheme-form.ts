@@ -10,7 +10,7 @@ import {
 import { Store } from '@ngrx/store';
 import { copyScheme, guessOutOf, holdsMarks, schemeCopies } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
-import type { MarkScheme, MarkState, Piece, PieceGroup, StatePolicy } from '@scriptum/core/worked';
+import type { MarkScheme, MarkState, Piece, PieceGroup, StatePolicy } from '@scriptum/core/column';
 import { newId } from '../../api/new-id';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import type { Column } from '@scriptum/core/table';
+import type { Column } from '@scriptum/core/column';
 import { ColumnPick } from './fields';
 
 /** Who is compared with whom: all, or those who agree in a column such as the class. */
