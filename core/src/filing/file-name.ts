@@ -51,9 +51,9 @@ function cutToBytes(text: string, most: number): string {
  */
 export function filePath(filing: Filing, values: TextValues): string {
   let path = '';
-  for (const piece of filing.pattern) {
-    if (piece.type === 'text') path += piece.text;
-    else path += (values[piece.attrs.fieldId] ?? '').replace(/[/\\]/g, '-');
+  for (const part of filing.pattern) {
+    if (part.type === 'text') path += part.text;
+    else path += (values[part.attrs.fieldId] ?? '').replace(/[/\\]/g, '-');
   }
   const parts = path.split('/').map(safePart);
   const name = parts.pop() ?? '';

@@ -1,13 +1,13 @@
 export { attendanceFromTotals, countSessions, readCodes, type Attendance } from './attendance.js';
 export { bandOf, bandsByShare, Ladder, type Banded } from './band/band.js';
 export { SCALES, type Scale } from './band/scales.js';
-export type { TableShape } from './book.js';
+export type { TableShape } from './roll-cells.js';
 export { cellText, sameCell, type Cell, type ErrorCode } from './cell.js';
 export { percentiles, ranks } from './cohort/ranks.js';
 export { inOrder, mean, median, quantile, standardDeviation } from './cohort/statistics.js';
-export { BandedColumn } from './columns/band-column.js';
-export { KeyColumn } from './columns/key-column.js';
-export { RemarkReckoner } from './columns/remark-column.js';
+export { BandReckoner } from './reckoners/band-reckoner.js';
+export { KeyReckoner } from './reckoners/key-reckoner.js';
+export { RemarkReckoner } from './reckoners/remark-reckoner.js';
 export { stepText, type Explanation, type Step, type Term } from './explanation.js';
 export { evaluate } from './expression/evaluate.js';
 export { FUNCTION_GROUPS, FUNCTIONS, type Surroundings } from './expression/functions.js';

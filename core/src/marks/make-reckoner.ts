@@ -1,31 +1,31 @@
-import { AttendanceReckoner } from './columns/attendance-column.js';
-import { BandedColumn } from './columns/band-column.js';
-import { CohortReckoner } from './columns/cohort-column.js';
-import { ExpressionReckoner } from './columns/expression-column.js';
-import { KeyColumn } from './columns/key-column.js';
-import { PartReckoner } from './columns/part-column.js';
-import { RemarkReckoner } from './columns/remark-column.js';
-import { SchemeColumn } from './columns/scheme-column.js';
-import type { Ground, Reckoner } from './reckoner.js';
+import { AttendanceReckoner } from './reckoners/attendance-reckoner.js';
+import { BandReckoner } from './reckoners/band-reckoner.js';
+import { CohortReckoner } from './reckoners/cohort-reckoner.js';
+import { ExpressionReckoner } from './reckoners/expression-reckoner.js';
+import { KeyReckoner } from './reckoners/key-reckoner.js';
+import { PartReckoner } from './reckoners/part-reckoner.js';
+import { RemarkReckoner } from './reckoners/remark-reckoner.js';
+import { SchemeReckoner } from './reckoners/scheme-reckoner.js';
+import type { ReckonerInput, Reckoner } from './reckoner.js';
 
 /** The reckoner that a definition asks for. */
-export function makeReckoner(ground: Ground): Reckoner {
-  switch (ground.worked.kind) {
+export function makeReckoner(input: ReckonerInput): Reckoner {
+  switch (input.worked.kind) {
     case 'scheme':
-      return new SchemeColumn(ground as Ground<'scheme'>);
+      return new SchemeReckoner(input as ReckonerInput<'scheme'>);
     case 'band':
-      return new BandedColumn(ground as Ground<'band'>);
+      return new BandReckoner(input as ReckonerInput<'band'>);
     case 'cohort':
-      return new CohortReckoner(ground as Ground<'cohort'>);
+      return new CohortReckoner(input as ReckonerInput<'cohort'>);
     case 'attendance':
-      return new AttendanceReckoner(ground as Ground<'attendance'>);
+      return new AttendanceReckoner(input as ReckonerInput<'attendance'>);
     case 'key':
-      return new KeyColumn(ground as Ground<'key'>);
+      return new KeyReckoner(input as ReckonerInput<'key'>);
     case 'remark':
-      return new RemarkReckoner(ground as Ground<'remark'>);
+      return new RemarkReckoner(input as ReckonerInput<'remark'>);
     case 'expression':
-      return new ExpressionReckoner(ground as Ground<'expression'>);
+      return new ExpressionReckoner(input as ReckonerInput<'expression'>);
     case 'part':
-      return new PartReckoner(ground as Ground<'part'>);
+      return new PartReckoner(input as ReckonerInput<'part'>);
   }
 }

@@ -1,5 +1,5 @@
 import type { OutOf } from '../column/index.js';
-import type { Book } from './book.js';
+import type { RollCells } from './roll-cells.js';
 import type { Cell } from './cell.js';
 import { HUNDRED, ratio, sum, type Ratio } from './ratio.js';
 import type { Notice } from './reckoner.js';
@@ -8,8 +8,8 @@ import type { Notice } from './reckoner.js';
 export const MANY = 5;
 
 /** The points that a marking key gives in all; null for another column, and for a key that says percent already. */
-export function keyPoints(book: Book, columnId: string): Ratio | null {
-  const worked = book.columns.get(columnId)?.worked;
+export function keyPoints(rollCells: RollCells, columnId: string): Ratio | null {
+  const worked = rollCells.columns.get(columnId)?.worked;
   return worked?.kind === 'key' && worked.give === 'points'
     ? sum(worked.questions.map(({ points }) => ratio(points)))
     : null;
@@ -21,8 +21,8 @@ export class MarkScale {
   readonly whole: Ratio | null;
 
   /** @param of the column that holds the mark. */
-  constructor(book: Book, of: string, outOf: OutOf | undefined) {
-    const whole = outOf === 'key' ? keyPoints(book, of) : outOf ? ratio(outOf) : null;
+  constructor(rollCells: RollCells, of: string, outOf: OutOf | undefined) {
+    const whole = outOf === 'key' ? keyPoints(rollCells, of) : outOf ? ratio(outOf) : null;
     this.whole = whole && whole.compare(0) > 0 ? whole : null;
   }
 
@@ -44,10 +44,10 @@ export function placesShown(cells: Iterable<Cell>): number {
  *
  * @param title of the column that compares.
  */
-export function groupNotices(book: Book, title: string, within: readonly string[]): Notice[] {
+export function groupNotices(rollCells: RollCells, title: string, within: readonly string[]): Notice[] {
   if (within.length === 0) return [];
-  const all = book.entries.map((_, at) => at).filter((at) => book.isIn(at));
-  const none = all.filter((at) => within.every((id) => book.written(id, at).trim() === ''));
+  const all = rollCells.entries.map((_, at) => at).filter((at) => rollCells.isIn(at));
+  const none = all.filter((at) => within.every((id) => rollCells.written(id, at).trim() === ''));
   // Where nobody has one the column is simply not filled yet.
   if (none.length === 0 || none.length === all.length) return [];
   return [

@@ -726,7 +726,7 @@ describe('bands and remarks over points', () => {
     { id: 'q1', title: 'One?' },
     { id: 'quiz', title: 'Quiz (12)', type: 'number' },
   ];
-  const book = (columns: Column[], points: string[]): Roll => ({
+  const rollCells = (columns: Column[], points: string[]): Roll => ({
     columns: [...quiz, ...columns],
     entries: points.map((value, n) => ({
       id: `e${n}`,
@@ -736,11 +736,11 @@ describe('bands and remarks over points', () => {
   });
   test('with all defaults the best of a quiz out of 12 is at the top, not at the bottom', () => {
     const points = ['12', '11', '9', '6', '3', '0'];
-    const base = book([], points);
+    const base = rollCells([], points);
     const bands = beginWorked('band', base, 'quiz', newId);
     const remarks = beginWorked('remark', base, 'quiz', newId);
     expect(bands.worked).toMatchObject({ outOf: '12' });
-    const marks = new Marks(book([bands, remarks], points), [], TODAY);
+    const marks = new Marks(rollCells([bands, remarks], points), [], TODAY);
     // 12 of 12 are 100 %, 11 are 91.7 %, 9 are 75 %, 6 are 50 %, 3 are 25 %.
     const plain = new Marks(
       {
@@ -769,7 +769,7 @@ describe('bands and remarks over points', () => {
         rounding: { places: 0, mode: 'half up' },
         questions: [{ id: 'q', columnId: 'q1', points, mode: 'text', answers: [{ text: 'arch' }] }],
       });
-    const base = book([key('4')], ['arch']);
+    const base = rollCells([key('4')], ['arch']);
     const bands = beginWorked('band', base, 'key', newId);
     expect(bands.worked).toMatchObject({ of: 'key', outOf: 'key' });
     const marks = new Marks({ ...base, columns: [...base.columns, bands] }, [], TODAY);
@@ -785,7 +785,7 @@ describe('bands and remarks over points', () => {
       questions: [{ id: 'q', columnId: 'q1', points: '4', mode: 'text', answers: [{ text: 'arch' }] }],
     });
     const level = { ...band, worked: { ...band.worked!, of: 'key' } as never };
-    const marks = new Marks(book([key, level], ['arch', 'arch', 'arch', 'arch', 'beam']), [], TODAY);
+    const marks = new Marks(rollCells([key, level], ['arch', 'arch', 'arch', 'arch', 'beam']), [], TODAY);
     expect(marks.notices().map(({ code }) => code)).toEqual(['band-points', 'all-alike']);
   });
 });

@@ -1,6 +1,6 @@
 import type { Entry, Roll } from '../roll/index.js';
 import type { Column, Worked } from '../column/index.js';
-import { Book, inputsAmong, type TableShape } from './book.js';
+import { RollCells, inputsAmong, type TableShape } from './roll-cells.js';
 import { cellText, error, givenCell, sameCell, type Cell } from './cell.js';
 import type { Explanation, Step } from './explanation.js';
 import { workingOrder } from './order.js';
@@ -21,7 +21,7 @@ export interface ColumnNotice extends Notice {
  * It holds on to the roll that it was given last; rolls are values and never change.
  */
 export class Marks {
-  private readonly book: Book;
+  private readonly rollCells: RollCells;
   private order: string[] = [];
   private circular = new Map<string, string[]>();
   private reckoners = new Map<string, Reckoner>();
@@ -36,29 +36,29 @@ export class Marks {
    * @param today ISO 8601, for TODAY().
    */
   constructor(roll: Roll, tables: readonly TableShape[], today: string) {
-    this.book = new Book(roll, tables, today);
+    this.rollCells = new RollCells(roll, tables, today);
     this.prepare();
     this.work(new Map(this.order.map((id) => [id, 'all'])), new Set(), false);
   }
 
   get roll(): Roll {
-    return this.book.roll;
+    return this.rollCells.roll;
   }
 
   /** Takes the roll as it is now, and works out anew what has changed. */
   update(roll: Roll): Changes {
-    const before = this.book.roll;
+    const before = this.rollCells.roll;
     if (before === roll) return new Map();
     const sameEntries =
       before.entries.length === roll.entries.length &&
       before.entries.every((entry, at) => entry.id === roll.entries[at]!.id);
     const columnsBefore = new Map(before.columns.map((column) => [column.id, column]));
-    this.book.roll = roll;
+    this.rollCells.roll = roll;
     const dirty = new Map<string, 'all' | Set<number>>();
     const membership = new Set<number>();
     if (!sameEntries) {
-      this.book.forget();
-      this.book.worked.clear();
+      this.rollCells.forget();
+      this.rollCells.worked.clear();
       this.prepare();
       for (const id of this.order) dirty.set(id, 'all');
     } else {
@@ -73,18 +73,18 @@ export class Marks {
     const meaning = ({ type, format, worked, title }: Column, all: readonly Column[]): string =>
       JSON.stringify([type, format, worked, title, worked ? inputsAmong(worked, all) : null]);
     const old = [...before.values()];
-    for (const column of this.book.roll.columns) {
+    for (const column of this.rollCells.roll.columns) {
       const known = before.get(column.id);
-      if (!known || meaning(known, old) !== meaning(column, this.book.roll.columns))
+      if (!known || meaning(known, old) !== meaning(column, this.rollCells.roll.columns))
         dirty.set(column.id, 'all');
     }
-    const now = new Set(this.book.roll.columns.map(({ id }) => id));
+    const now = new Set(this.rollCells.roll.columns.map(({ id }) => id));
     for (const id of before.keys()) {
       if (now.has(id)) continue;
       dirty.set(id, 'all');
-      this.book.worked.delete(id);
+      this.rollCells.worked.delete(id);
     }
-    this.book.forget();
+    this.rollCells.forget();
     this.prepare();
   }
 
@@ -94,13 +94,13 @@ export class Marks {
     membership: Set<number>,
   ): void {
     const places: number[] = [];
-    this.book.entries.forEach((entry, at) => {
+    this.rollCells.entries.forEach((entry, at) => {
       const old = before[at]!;
       if (old === entry) return;
       places.push(at);
       if (old.leftOut !== entry.leftOut) membership.add(at);
       const tables = old.tables !== entry.tables;
-      for (const id of this.book.columns.keys()) {
+      for (const id of this.rollCells.columns.keys()) {
         const changed =
           old.values[id] !== entry.values[id] ||
           old.exact?.[id] !== entry.exact?.[id] ||
@@ -111,33 +111,33 @@ export class Marks {
         else dirty.set(id, new Set([at]));
       }
     });
-    this.book.forget(places);
+    this.rollCells.forget(places);
   }
 
   private usesTables(columnId: string): boolean {
-    const worked = this.book.columns.get(columnId)?.worked;
+    const worked = this.rollCells.columns.get(columnId)?.worked;
     return worked?.kind === 'expression' || (worked?.kind === 'attendance' && worked.from.kind === 'table');
   }
 
   private prepare(): void {
-    this.book.setColumns();
+    this.rollCells.setColumns();
     this.begun.clear();
-    const worked = this.book.roll.columns.filter((column) => column.worked);
+    const worked = this.rollCells.roll.columns.filter((column) => column.worked);
     ({ order: this.order, circular: this.circular } = workingOrder(worked, (one) =>
-      inputsAmong(one, this.book.roll.columns),
+      inputsAmong(one, this.rollCells.roll.columns),
     ));
     this.reckoners = new Map(worked.map((column) => [column.id, this.reckonerOf(column)]));
   }
 
   private reckonerOf(column: Column): Reckoner {
-    const ground = {
-      book: this.book,
+    const input = {
+      rollCells: this.rollCells,
       column,
       worked: column.worked!,
       other: (id: string) => this.reckoner(id),
       stepsOf: (id: string, at: number) => this.steps(id, at),
     };
-    return makeReckoner(ground);
+    return makeReckoner(input);
   }
 
   private work(
@@ -146,11 +146,11 @@ export class Marks {
     compare: boolean,
   ): Changes {
     const changes = new Map<string, number[]>();
-    const count = this.book.entries.length;
+    const count = this.rollCells.entries.length;
     for (const id of this.order) {
-      const column = this.book.columns.get(id)!;
+      const column = this.rollCells.columns.get(id)!;
       const reckoner = this.reckoners.get(id)!;
-      const old = this.book.worked.get(id);
+      const old = this.rollCells.worked.get(id);
       let places = this.placesOf(id, column.worked!, dirty);
       if (membership.size > 0 && places !== 'all')
         places = reckoner.together ? 'all' : new Set([...places, ...membership]);
@@ -167,7 +167,7 @@ export class Marks {
       };
       if (places === 'all') for (let at = 0; at < count; at++) each(at);
       else for (const at of places) each(at);
-      this.book.worked.set(id, cells);
+      this.rollCells.worked.set(id, cells);
       if (changed.length === 0) continue;
       changes.set(id, changed);
       const known = dirty.get(id);
@@ -195,10 +195,10 @@ export class Marks {
   private standsOn(worked: Worked): Set<string> {
     const seen = new Set<string>();
     const look = (one: Worked): void => {
-      for (const id of inputsAmong(one, this.book.roll.columns)) {
+      for (const id of inputsAmong(one, this.rollCells.roll.columns)) {
         if (seen.has(id)) continue;
         seen.add(id);
-        const below = this.book.columns.get(id)?.worked;
+        const below = this.rollCells.columns.get(id)?.worked;
         if (below && worked.kind === 'part') look(below);
       }
     };
@@ -207,7 +207,7 @@ export class Marks {
   }
 
   private cellOf(column: Column, reckoner: Reckoner, at: number): Cell {
-    const entry = this.book.entries[at]!;
+    const entry = this.rollCells.entries[at]!;
     // What is written by hand is a mend, which few entries have.
     if (entry.mends && entry.values[column.id]) return givenCell(entry, column);
     const circle = this.circular.get(column.id);
@@ -222,7 +222,7 @@ export class Marks {
   }
 
   private circleSentence(circle: readonly string[]): string {
-    const titles = circle.map((id) => `“${this.book.title(id)}”`);
+    const titles = circle.map((id) => `“${this.rollCells.title(id)}”`);
     return titles.length === 1
       ? `${titles[0]} is worked out from itself.`
       : `${titles[0]} is worked out from ${titles.slice(1).join(', that from ')}, and that from ${titles[0]} again.`;
@@ -230,13 +230,13 @@ export class Marks {
 
   /** The cell of a worked column, by the entry's place in the roll. */
   cell(columnId: string, at: number): Cell {
-    return this.book.cell(columnId, at);
+    return this.rollCells.cell(columnId, at);
   }
 
   /** The texts of a worked column, in the order of the roll. */
   texts(columnId: string): string[] {
-    const decimal = this.book.decimal(columnId);
-    return (this.book.worked.get(columnId) ?? []).map((cell) => cellText(cell, decimal));
+    const decimal = this.rollCells.decimal(columnId);
+    return (this.rollCells.worked.get(columnId) ?? []).map((cell) => cellText(cell, decimal));
   }
 
   /** The columns that are worked out, those that others stand on first. */
@@ -263,18 +263,18 @@ export class Marks {
   }
 
   placeOf(entryId: string): number {
-    return this.book.entries.findIndex(({ id }) => id === entryId);
+    return this.rollCells.entries.findIndex(({ id }) => id === entryId);
   }
 
   /** How a cell came about; null where the column is not worked out, or the entry is not there. */
   explain(columnId: string, entryId: string): Explanation | null {
-    const column = this.book.columns.get(columnId);
+    const column = this.rollCells.columns.get(columnId);
     const at = this.placeOf(entryId);
     if (!column?.worked || at < 0) return null;
-    const cell = this.book.cell(columnId, at);
-    const byHand = Boolean(this.book.entries[at]!.mends && this.book.entries[at]!.values[columnId]);
+    const cell = this.rollCells.cell(columnId, at);
+    const byHand = Boolean(this.rollCells.entries[at]!.mends && this.rollCells.entries[at]!.values[columnId]);
     return {
-      value: cellText(cell, this.book.decimal(columnId)),
+      value: cellText(cell, this.rollCells.decimal(columnId)),
       steps: this.steps(columnId, at),
       problem:
         cell.kind === 'error'
@@ -316,11 +316,11 @@ export class Marks {
 
   /** The roll with the texts of its worked columns in its entries. */
   withWorked(): Roll {
-    if (this.order.length === 0) return this.book.roll;
+    if (this.order.length === 0) return this.rollCells.roll;
     const texts = this.order.map((id) => [id, this.texts(id)] as const);
     return {
-      ...this.book.roll,
-      entries: this.book.entries.map((entry, at) => {
+      ...this.rollCells.roll,
+      entries: this.rollCells.entries.map((entry, at) => {
         const worked: Record<string, string> = {};
         for (const [id, column] of texts) if (column[at]) worked[id] = column[at];
         return { ...entry, worked };

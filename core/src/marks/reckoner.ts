@@ -1,5 +1,5 @@
 import type { Column, Worked, WorkedKind } from '../column/index.js';
-import type { Book } from './book.js';
+import type { RollCells } from './roll-cells.js';
 import type { Cell } from './cell.js';
 import type { Step } from './explanation.js';
 
@@ -25,8 +25,8 @@ export interface Reckoner {
 }
 
 /** What a reckoner is made from. */
-export interface Ground<K extends WorkedKind = WorkedKind> {
-  readonly book: Book;
+export interface ReckonerInput<K extends WorkedKind = WorkedKind> {
+  readonly rollCells: RollCells;
   readonly column: Column;
   readonly worked: Extract<Worked, { kind: K }>;
   /** The reckoner of another column. */

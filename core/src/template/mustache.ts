@@ -25,7 +25,7 @@ export function collectFields(newId: () => string): FieldCollector {
 const PLACE = /\\\{\{|\{\{([^{}]+)\}\}/g;
 
 /**
- * Cuts text in which fields are written `{{Title}}` into runs and fields; marks go to each piece. `\{{` prints `{{`.
+ * Cuts text in which fields are written `{{Title}}` into runs and fields; marks go to each part. `\{{` prints `{{`.
  */
 export function cutMustache(text: string, collector: FieldCollector, marks?: TextMark[]): LineText {
   const pieces: LineText = [];
@@ -55,9 +55,9 @@ export function cutMustache(text: string, collector: FieldCollector, marks?: Tex
 /** The mustache form of a line, for template files. The reverse of {@link cutMustache}. */
 export function joinMustache(line: readonly Inline[], nameOf: (fieldId: string) => string): string {
   return line
-    .map((piece) => {
-      if (piece.type === 'text') return piece.text.replace(/\{\{/g, '\\{{');
-      return piece.type === 'field' ? `{{${nameOf(piece.attrs.fieldId)}}}` : '\n';
+    .map((part) => {
+      if (part.type === 'text') return part.text.replace(/\{\{/g, '\\{{');
+      return part.type === 'field' ? `{{${nameOf(part.attrs.fieldId)}}}` : '\n';
     })
     .join('');
 }

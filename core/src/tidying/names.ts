@@ -63,18 +63,18 @@ function orderWord(word: string, whole: boolean): string {
   if (!isUpper(word) && !isLower(word)) return word;
   return word
     .split(/([-‐‑–])/)
-    .map((piece) => (/^[-‐‑–]$/.test(piece) ? piece : orderPiece(piece, whole)))
+    .map((part) => (/^[-‐‑–]$/.test(part) ? part : orderPart(part, whole)))
     .join('');
 }
 
-function orderPiece(piece: string, whole: boolean): string {
-  const plain = piece.replace(/[^\p{L}]/gu, '');
-  if (plain === '' || (!isUpper(plain) && !isLower(plain))) return piece;
+function orderPart(part: string, whole: boolean): string {
+  const plain = part.replace(/[^\p{L}]/gu, '');
+  if (plain === '' || (!isUpper(plain) && !isLower(plain))) return part;
   // J, J.K., II; and JK where the rest of the name is not in capitals.
-  if (/^(?:\p{Lu}\.)+\p{Lu}?$/u.test(piece) || NUMERALS.test(piece)) return piece.toUpperCase();
-  if (/^(?:\p{Ll}\.)+$/u.test(piece)) return piece.toUpperCase();
-  if (isUpper(plain) && plain.length <= 2 && !whole) return piece;
-  const small = lower(piece);
+  if (/^(?:\p{Lu}\.)+\p{Lu}?$/u.test(part) || NUMERALS.test(part)) return part.toUpperCase();
+  if (/^(?:\p{Ll}\.)+$/u.test(part)) return part.toUpperCase();
+  if (isUpper(plain) && plain.length <= 2 && !whole) return part;
+  const small = lower(part);
   const apostrophe = /^([\p{L}])(['’ʼ`])(\p{L}{2,}.*)$/u.exec(small);
   if (apostrophe && /^[odln]$/u.test(apostrophe[1]!)) {
     return `${apostrophe[1]!.toUpperCase()}${apostrophe[2]}${capital(apostrophe[3]!)}`;

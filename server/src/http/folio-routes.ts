@@ -13,7 +13,7 @@ import { AssetRow, FolioRow } from '../store/entities/folio.js';
 import { createFolio, findFolio, listFolios } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { note } from '../store/events.js';
+import { recordHappening } from '../store/happenings.js';
 import type { Rolls } from '../tasks/rolls.js';
 import { hasWorked, loadWorkedEntry } from '../roll/worked-roll.js';
 import { answer } from './call.js';
@@ -38,7 +38,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     const folio = await database.transaction((inside) =>
       createFolio(inside, schoolId, body.title, new Date()),
     );
-    await note(manager, { schoolId, staffId, folioId: folio.id, kind: 'folio-started' });
+    await recordHappening(manager, { schoolId, staffId, folioId: folio.id, kind: 'folio-started' });
     return (await listFolios(database, schoolId, folio.id))[0]!;
   });
   answer(router, 'getFolio', ({ schoolId, params }) =>
@@ -54,7 +54,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
   answer(router, 'deleteFolio', async ({ schoolId, staffId, params }) => {
     const folio = await findFolio(manager, schoolId, params['folioId']!);
     await inTransaction(database, (inside) => inside.delete(FolioRow, { id: folio.id, schoolId }));
-    await note(manager, { schoolId, staffId, folioId: folio.id, kind: 'folio-deleted' });
+    await recordHappening(manager, { schoolId, staffId, folioId: folio.id, kind: 'folio-deleted' });
     return {};
   });
 

@@ -10,7 +10,7 @@ import type { Press } from '../press/press.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
 import { PaperRow } from '../store/entities/register.js';
-import { note } from '../store/events.js';
+import { recordHappening } from '../store/happenings.js';
 import { nextRevision } from '../store/register-state.js';
 import { findFolio } from '../store/folios.js';
 import type { Rolls } from '../tasks/rolls.js';
@@ -42,7 +42,8 @@ export function registerRoutes(
   answer(router, 'startRun', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
     const { run, upToDate } = await press.start(schoolId, folioId, staffId, body.entryIds);
-    if (run) await note(manager, { schoolId, staffId, folioId, kind: 'run-started', count: run.total });
+    if (run)
+      await recordHappening(manager, { schoolId, staffId, folioId, kind: 'run-started', count: run.total });
     return { run: run && (await describeRun(manager, run)), upToDate };
   });
   answer(router, 'stopRun', async ({ schoolId, params }) => {
@@ -119,7 +120,7 @@ export function registerRoutes(
   answer(router, 'dispatch', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
     const queued = await rolls.do('queueDispatch', { schoolId, folioId, asked: body, domain });
-    await note(manager, { schoolId, staffId, folioId, kind: 'dispatched', count: queued });
+    await recordHappening(manager, { schoolId, staffId, folioId, kind: 'dispatched', count: queued });
     events.tell(folioId, { kind: 'dispatch' });
     outbox.wake();
     return { queued };
@@ -129,7 +130,13 @@ export function registerRoutes(
   }));
   answer(router, 'sendAgain', async ({ schoolId, staffId, params }) => {
     await outbox.again(schoolId, params['folioId']!, params['messageId']!);
-    await note(manager, { schoolId, staffId, folioId: params['folioId']!, kind: 'sent-again', count: 1 });
+    await recordHappening(manager, {
+      schoolId,
+      staffId,
+      folioId: params['folioId']!,
+      kind: 'sent-again',
+      count: 1,
+    });
     events.tell(params['folioId']!, { kind: 'dispatch' });
     return {};
   });

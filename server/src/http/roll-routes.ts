@@ -10,7 +10,7 @@ import type { FileToRead, JsonBytes } from '../tasks/roll-tasks.js';
 import type { Rolls } from '../tasks/rolls.js';
 import { keepBlob, readBlob } from '../store/blobs.js';
 import { SourceRow } from '../store/entities/folio.js';
-import { note } from '../store/events.js';
+import { recordHappening } from '../store/happenings.js';
 import { findFolio } from '../store/folios.js';
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
@@ -60,7 +60,7 @@ export function rollRoutes(router: Router, { database, events, registers, rolls 
   ): Promise<JsonBytes<Folio>> => {
     const folio = await rolls.do('bringIn', { schoolId, folioId, file, as });
     changed(schoolId, folioId, desk);
-    await note(manager, { schoolId, staffId, folioId, kind });
+    await recordHappening(manager, { schoolId, staffId, folioId, kind });
     return folio;
   };
 
@@ -104,7 +104,7 @@ export function rollRoutes(router: Router, { database, events, registers, rolls 
   answer(router, 'takeOutSource', async ({ schoolId, staffId, params, desk }) => {
     const folioId = params['folioId']!;
     const folio = await rolls.do('takeOut', { schoolId, folioId, sourceId: params['sourceId']! });
-    await note(manager, { schoolId, staffId, folioId, kind: 'source-taken-out' });
+    await recordHappening(manager, { schoolId, staffId, folioId, kind: 'source-taken-out' });
     changed(schoolId, folioId, desk);
     return folio;
   });
@@ -112,7 +112,7 @@ export function rollRoutes(router: Router, { database, events, registers, rolls 
   answer(router, 'goBack', async ({ schoolId, staffId, params, desk }) => {
     const folioId = params['folioId']!;
     const folio = await rolls.do('goBack', { schoolId, folioId, earlierId: params['earlierId']! });
-    await note(manager, { schoolId, staffId, folioId, kind: 'roll-taken-back' });
+    await recordHappening(manager, { schoolId, staffId, folioId, kind: 'roll-taken-back' });
     changed(schoolId, folioId, desk);
     return folio;
   });

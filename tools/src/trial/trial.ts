@@ -1,5 +1,5 @@
 import { Findings } from './findings.js';
-import { Ground, pause } from './ground.js';
+import { TrialSetup, pause } from './trial-setup.js';
 import { oddText, seeded } from './odd-texts.js';
 import { Person } from './person.js';
 import type { ServerProcess } from './server-process.js';
@@ -22,7 +22,7 @@ const rowsOf = (count: number, round: string): [string, string, string][] =>
 
 /** Presses a folio, and lets something happen when so many papers are made; then looks at what came of it. */
 async function pressTrial(
-  ground: Ground,
+  setup: TrialSetup,
   person: Person,
   findings: Findings,
   strike: () => Promise<void>,
@@ -31,29 +31,29 @@ async function pressTrial(
   await person.press(id);
   const pressed = "SELECT COUNT(*) AS n FROM paper WHERE folioId = ? AND state = 'pressed'";
   const enough = between(1, PAPERS - 60);
-  await ground.until(pressed, [id], (n) => n >= enough);
+  await setup.until(pressed, [id], (n) => n >= enough);
   const began = performance.now();
   await strike();
-  await ground.until(
+  await setup.until(
     "SELECT COUNT(*) AS n FROM press_run WHERE folioId = ? AND state = 'running'",
     [id],
     (n) => n === 0,
   );
   findings.slowest = Math.max(findings.slowest, performance.now() - began);
   findings.rounds++;
-  const whole = await ground.count(
+  const whole = await setup.count(
     `SELECT COUNT(DISTINCT p.entryId) AS n FROM paper p JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash
      WHERE p.folioId = ? AND p.state = 'pressed'`,
     [id],
   );
-  const rows = await ground.count('SELECT COUNT(*) AS n FROM paper WHERE folioId = ?', [id]);
+  const rows = await setup.count('SELECT COUNT(*) AS n FROM paper WHERE folioId = ?', [id]);
   findings.lost += PAPERS - whole;
   findings.doubled += Math.max(0, rows - PAPERS);
 }
 
 /** Dispatches a folio, and lets something happen when so many messages have arrived; then looks at what came of it. */
 async function dispatchTrial(
-  ground: Ground,
+  setup: TrialSetup,
   person: Person,
   findings: Findings,
   strike: () => Promise<void>,
@@ -61,18 +61,18 @@ async function dispatchTrial(
 ): Promise<void> {
   const { id } = await person.folio(rowsOf(messages, `d${findings.rounds}`));
   await person.press(id);
-  await ground.until(
+  await setup.until(
     "SELECT COUNT(*) AS n FROM press_run WHERE folioId = ? AND state = 'running'",
     [id],
     (n) => n === 0,
   );
-  ground.sink.arrived.clear();
+  setup.sink.arrived.clear();
   await person.dispatch(id);
   const enough = between(1, messages - 30);
-  while (ground.sink.arrived.size < enough) await pause(2);
+  while (setup.sink.arrived.size < enough) await pause(2);
   const began = performance.now();
   await strike();
-  await ground.until(
+  await setup.until(
     "SELECT COUNT(*) AS n FROM message WHERE folioId = ? AND state IN ('queued', 'sending', 'deferred')",
     [id],
     (n) => n === 0,
@@ -80,24 +80,24 @@ async function dispatchTrial(
   findings.slowest = Math.max(findings.slowest, performance.now() - began);
   findings.rounds++;
   const state = (name: string): Promise<number> =>
-    ground.count('SELECT COUNT(*) AS n FROM message WHERE folioId = ? AND state = ?', [id, name]);
+    setup.count('SELECT COUNT(*) AS n FROM message WHERE folioId = ? AND state = ?', [id, name]);
   const [sent, unconfirmed] = [await state('sent'), await state('unconfirmed')];
-  const arrived = ground.sink.arrived.size;
+  const arrived = setup.sink.arrived.size;
   findings.unconfirmed += unconfirmed;
   findings.most = Math.max(findings.most, unconfirmed);
   findings.arrived += arrived - sent;
   findings.lost += messages - sent - unconfirmed + Math.max(0, sent - arrived);
-  for (const times of ground.sink.arrived.values()) findings.doubled += times - 1;
+  for (const times of setup.sink.arrived.values()) findings.doubled += times - 1;
 }
 
 /** A server that is killed and started again. */
 class Killed {
   person!: Person;
   private server!: ServerProcess;
-  constructor(private readonly ground: Ground) {}
+  constructor(private readonly setup: TrialSetup) {}
 
   async start(): Promise<this> {
-    this.server = await this.ground.server();
+    this.server = await this.setup.server();
     this.person = await Person.ofDemo(this.server.url);
     return this;
   }
@@ -114,61 +114,61 @@ class Killed {
 
 const RUN: Readonly<Record<TrialName, (say: (line: string) => void, times: number) => Promise<void>>> = {
   async press(say, times) {
-    const ground = await Ground.make();
-    const server = await new Killed(ground).start();
+    const setup = await TrialSetup.make();
+    const server = await new Killed(setup).start();
     const findings = new Findings();
-    for (let n = 0; n < times; n++) await pressTrial(ground, server.person, findings, server.strike);
+    for (let n = 0; n < times; n++) await pressTrial(setup, server.person, findings, server.strike);
     await server.stop();
-    await ground.close();
+    await setup.close();
     say(findings.say('The server is killed in a press', `${PAPERS} papers each`));
   },
 
   async dispatch(say, times) {
-    const ground = await Ground.make();
-    const server = await new Killed(ground).start();
+    const setup = await TrialSetup.make();
+    const server = await new Killed(setup).start();
     const findings = new Findings();
-    for (let n = 0; n < times; n++) await dispatchTrial(ground, server.person, findings, server.strike);
+    for (let n = 0; n < times; n++) await dispatchTrial(setup, server.person, findings, server.strike);
     await server.stop();
-    await ground.close();
+    await setup.close();
     say(findings.say('The server is killed in a dispatch', `${MESSAGES} messages each`));
   },
 
   async database(say, times) {
-    const ground = await Ground.make();
-    const server = await new Killed(ground).start();
-    const strike = async (): Promise<void> => ground.killDatabase();
+    const setup = await TrialSetup.make();
+    const server = await new Killed(setup).start();
+    const strike = async (): Promise<void> => setup.killDatabase();
     const [papers, messages] = [new Findings(), new Findings()];
-    for (let n = 0; n < Math.ceil(times / 4); n++) await pressTrial(ground, server.person, papers, strike);
+    for (let n = 0; n < Math.ceil(times / 4); n++) await pressTrial(setup, server.person, papers, strike);
     for (let n = 0; n < Math.ceil(times / 4); n++)
-      await dispatchTrial(ground, server.person, messages, strike);
+      await dispatchTrial(setup, server.person, messages, strike);
     await server.stop();
-    await ground.close();
+    await setup.close();
     say(papers.say('The database is killed in a press', `${PAPERS} papers each`));
     say(messages.say('The database is killed in a dispatch', `${MESSAGES} messages each`));
   },
 
   async servers(say, times) {
-    const ground = await Ground.make(['--wait-timeout=1', '--interactive-timeout=1']);
+    const setup = await TrialSetup.make(['--wait-timeout=1', '--interactive-timeout=1']);
     const [both, dying] = [new Findings(), new Findings()];
-    const stays = await new Killed(ground).start();
+    const stays = await new Killed(setup).start();
     for (let n = 0; n < Math.ceil(times / 4); n++) {
-      const other = await ground.server();
-      await dispatchTrial(ground, stays.person, both, () => pause(0), 300);
+      const other = await setup.server();
+      await dispatchTrial(setup, stays.person, both, () => pause(0), 300);
       await other.kill();
     }
     for (let n = 0; n < Math.ceil(times / 4); n++) {
-      const dies = await new Killed(ground).start();
-      await dispatchTrial(ground, dies.person, dying, async () => dies.stop().then(() => undefined));
+      const dies = await new Killed(setup).start();
+      await dispatchTrial(setup, dies.person, dying, async () => dies.stop().then(() => undefined));
     }
     await stays.stop();
-    await ground.close();
+    await setup.close();
     say(both.say('Two servers send, the database closes idle connections after 1 s', '300 messages each'));
     say(dying.say('Of two servers one ends in a dispatch, the other goes on', `${MESSAGES} messages each`));
   },
 
   async texts(say, times) {
-    const ground = await Ground.make();
-    const server = await ground.server();
+    const setup = await TrialSetup.make();
+    const server = await setup.server();
     const person = await Person.ofDemo(server.url);
     const perFolio = 250;
     let pressed = 0;
@@ -182,19 +182,19 @@ const RUN: Readonly<Record<TrialName, (say: (line: string) => void, times: numbe
         ]),
       );
       await person.press(id);
-      await ground.until(
+      await setup.until(
         "SELECT COUNT(*) AS n FROM press_run WHERE folioId = ? AND state = 'running'",
         [id],
         (m) => m === 0,
       );
       const state = (name: string): Promise<number> =>
-        ground.count('SELECT COUNT(*) AS n FROM paper WHERE folioId = ? AND state = ?', [id, name]);
+        setup.count('SELECT COUNT(*) AS n FROM paper WHERE folioId = ? AND state = ?', [id, name]);
       pressed += await state('pressed');
       failed += await state('failed');
     }
     const alive = server.isRunning;
     await server.stop();
-    await ground.close();
+    await setup.close();
     say(
       `Odd texts: ${pressed + failed} papers asked for ${perFolio * times}, ${pressed} pressed, ${failed} failed with a sentence; the server ${alive ? 'ran on' : 'ENDED'}`,
     );

@@ -31,7 +31,7 @@ function open(): MarksDesk {
   return desk;
 }
 
-test('a roll that came in pieces is worked out whole', () => {
+test('a roll that came in chunks is worked out whole', () => {
   const desk = new MarksDesk();
   expect(desk.change({ cells: [] })).toBeNull();
   desk.takeRoll(roll.columns, undefined);

@@ -1,6 +1,6 @@
 import {
-  BandedColumn,
-  KeyColumn,
+  BandReckoner,
+  KeyReckoner,
   Marks,
   plainRatio,
   RemarkReckoner,
@@ -148,9 +148,9 @@ export class MarksDesk {
         .sort((a, b) => b.count - a.count)
         .slice(0, 40),
       blank,
-      items: reckoner instanceof KeyColumn ? itemViews(reckoner) : [],
+      items: reckoner instanceof KeyReckoner ? itemViews(reckoner) : [],
       borderline:
-        reckoner instanceof BandedColumn
+        reckoner instanceof BandReckoner
           ? reckoner.borderline().map(({ at, missing, next }) => ({
               entryId: this.marks!.roll.entries[at]!.id,
               text: `${plainRatio(missing, 2).replace('≈', '')} below ${next.label}`,
@@ -168,7 +168,7 @@ export class MarksDesk {
   }
 }
 
-const itemViews = (key: KeyColumn): ItemView[] =>
+const itemViews = (key: KeyReckoner): ItemView[] =>
   key.statistics().map(({ question, marked, facility, discrimination, commonWrong }) => ({
     questionId: question.id,
     marked,

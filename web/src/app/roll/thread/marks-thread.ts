@@ -4,7 +4,7 @@ import type { Roll, RollPatch } from '@scriptum/core/roll';
 import { wrap } from 'comlink';
 import type { WorkedTexts } from '../../state/worked-cells';
 import type { MarksDesk } from './marks-desk';
-import { sendInPieces, type Distant } from './pieces';
+import { sendInChunks, type Distant } from './roll-chunks';
 
 /** The worker thread that works columns out. It starts when the first roll with worked columns comes. */
 @Injectable({ providedIn: 'root' })
@@ -28,7 +28,7 @@ export class MarksThread {
   async load(roll: Roll, tables: readonly TableShape[], today: string): Promise<WorkedTexts[]> {
     const desk = this.desk();
     this.loaded = false;
-    await sendInPieces(desk, roll);
+    await sendInChunks(desk, roll);
     const texts = await desk.begin(tables, today);
     this.loaded = true;
     return texts;

@@ -102,7 +102,7 @@ export class SheetDesk {
     return rows;
   }
 
-  /** Takes the roll in pieces, so that no piece holds the screen up. */
+  /** Takes the roll in chunks, so that no chunk holds the screen up. */
   takeRoll(columns: Column[], key: string[] | undefined): void {
     this.columns = columns;
     this.key = key;

@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { Roll } from '@scriptum/core/roll';
 import type { Result } from '@scriptum/core/table';
 import { wrap } from 'comlink';
-import { RollThere, type Distant } from './pieces';
+import { RollThere, type Distant } from './roll-chunks';
 import type { OpenedView, SheetDesk } from './sheet-desk';
 
 const kindOf = (name: string): 'text' | 'workbook' => (/\.(csv|tsv|txt)$/i.test(name) ? 'text' : 'workbook');

@@ -6,17 +6,17 @@ export type Distant<Desk> = {
   [K in keyof Desk]: Desk[K] extends (...given: infer A) => infer R ? (...given: A) => Promise<R> : never;
 };
 
-/** What takes a roll a piece at a time. */
+/** What takes a roll a chunk at a time. */
 export interface RollTaker {
   takeRoll(columns: Column[], key: string[] | undefined): Promise<void>;
   takeEntries(entries: Entry[]): Promise<void>;
 }
 
-/** Entries that travel in one piece. */
+/** Entries that travel in one chunk. */
 const PIECE = 400;
 
-/** Sends a roll to a thread in pieces, so that no piece holds the screen up. */
-export async function sendInPieces(desk: RollTaker, roll: Roll): Promise<void> {
+/** Sends a roll to a thread in chunks, so that no chunk holds the screen up. */
+export async function sendInChunks(desk: RollTaker, roll: Roll): Promise<void> {
   await desk.takeRoll(roll.columns, roll.key);
   for (let from = 0; from < roll.entries.length; from += PIECE)
     await desk.takeEntries(roll.entries.slice(from, from + PIECE) as Entry[]);
@@ -37,7 +37,7 @@ export class RollThere<Desk extends RollTaker> {
     const done = this.turn.then(async () => {
       if (this.sent !== roll) {
         this.sent = null;
-        await sendInPieces(this.desk, roll);
+        await sendInChunks(this.desk, roll);
         this.sent = roll;
       }
       return work(this.desk);

@@ -2,7 +2,7 @@ import type { Piece } from '../../column/index.js';
 import { blank, number, sourceError, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { HUNDRED, ONE, plainRatio, ratio, roundRatio, sum, withSign, ZERO, type Ratio } from '../ratio.js';
-import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
 import { FastScheme, scaledPoints, type QuickMark } from '../scheme/fast-score.js';
 import { MarkReader, pointsMark, type Mark } from '../scheme/read-mark.js';
 import {
@@ -15,7 +15,7 @@ import {
 import { daysLate, type Lateness } from '../scheme/lateness.js';
 
 /** A mark scheme's column: the mark in percent of 100. */
-export class SchemeColumn implements Reckoner {
+export class SchemeReckoner implements Reckoner {
   readonly together = false;
   private readonly reader: MarkReader;
   private readonly fast: FastScheme | null;
@@ -30,11 +30,11 @@ export class SchemeColumn implements Reckoner {
   /** A piece's column that is no longer there. */
   private readonly goneId: string | undefined;
 
-  constructor(private readonly ground: Ground<'scheme'>) {
-    const { worked, book } = ground;
+  constructor(private readonly input: ReckonerInput<'scheme'>) {
+    const { worked, rollCells } = input;
     const ids = worked.groups.flatMap(({ pieces }) => pieces.map(({ columnId }) => columnId));
     this.pieces = ids.length;
-    this.goneId = ids.find((id) => !book.columns.has(id));
+    this.goneId = ids.find((id) => !rollCells.columns.has(id));
     this.reader = new MarkReader(worked.states);
     this.fast = FastScheme.of(worked);
     this.read = worked.groups.map(() => []);
@@ -45,16 +45,16 @@ export class SchemeColumn implements Reckoner {
     this.places = worked.groups.map(({ pieces }) =>
       pieces.map(({ columnId }) => ({
         id: columnId,
-        worked: book.columns.get(columnId)?.worked !== undefined,
-        decimal: book.decimal(columnId),
+        worked: rollCells.columns.get(columnId)?.worked !== undefined,
+        decimal: rollCells.decimal(columnId),
       })),
     );
   }
 
   row(at: number): Cell {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     if (this.pieces === 0) return blank('the mark scheme has no pieces of work yet');
-    if (this.goneId !== undefined) return book.cell(this.goneId, at);
+    if (this.goneId !== undefined) return rollCells.cell(this.goneId, at);
     const quick = this.fast?.mark(this.quickMarks(at));
     if (quick) return number(quick, worked.rounding);
     const { mark } = this.score(at);
@@ -64,7 +64,7 @@ export class SchemeColumn implements Reckoner {
 
   /** The whole reckoning; `fill` is what open pieces are taken to come out at. */
   score(at: number, fill: Ratio | null = null): SchemeScore {
-    return scoreScheme(this.ground.worked, this.cells(at), fill);
+    return scoreScheme(this.input.worked, this.cells(at), fill);
   }
 
   private whyNothing(at: number): string {
@@ -78,7 +78,7 @@ export class SchemeColumn implements Reckoner {
 
   /** The marks of an entry, in lists that are used again for the next one. */
   private marks(at: number): readonly (readonly Mark[])[] {
-    const { values, exact } = this.ground.book.entries[at]!;
+    const { values, exact } = this.input.rollCells.entries[at]!;
     this.failed = null;
     for (let g = 0; g < this.places.length; g++) {
       const group = this.places[g]!;
@@ -100,7 +100,7 @@ export class SchemeColumn implements Reckoner {
 
   /** The same for the quick way; what needs a closer look is not a number. */
   private quickMarks(at: number): readonly (readonly QuickMark[])[] {
-    const { values, exact } = this.ground.book.entries[at]!;
+    const { values, exact } = this.input.rollCells.entries[at]!;
     for (let g = 0; g < this.places.length; g++) {
       const group = this.places[g]!;
       const marks = this.quick[g]!;
@@ -118,7 +118,7 @@ export class SchemeColumn implements Reckoner {
   }
 
   private quickWorked(id: string, at: number, decimal: '.' | ','): QuickMark {
-    const cell = this.ground.book.cell(id, at);
+    const cell = this.input.rollCells.cell(id, at);
     if (cell.kind === 'number') {
       const points = scaledPoints(cell.exact);
       return points >= 0 ? points : NaN;
@@ -128,14 +128,14 @@ export class SchemeColumn implements Reckoner {
   }
 
   private workedMark(id: string, at: number, decimal: '.' | ','): Mark {
-    const cell = this.ground.book.cell(id, at);
+    const cell = this.input.rollCells.cell(id, at);
     if (cell.kind === 'number') return pointsMark(cell.exact, cell.shown);
     if (cell.kind === 'error') this.failed ??= cell;
     return cell.kind === 'text' ? this.reader.mark(cell.text, decimal) : { kind: 'unmarked' };
   }
 
   private cells(at: number): PieceCell[][] {
-    const { worked } = this.ground;
+    const { worked } = this.input;
     return this.marks(at).map((marks, g) =>
       marks.map((mark, p) => ({
         mark,
@@ -146,12 +146,12 @@ export class SchemeColumn implements Reckoner {
 
   /** Null where nothing says when the piece came. */
   private lateness({ lateColumnId, due }: Piece, at: number): Lateness | null {
-    if (!lateColumnId || !this.ground.worked.late) return null;
-    return daysLate(this.ground.book.cell(lateColumnId, at), due);
+    if (!lateColumnId || !this.input.worked.late) return null;
+    return daysLate(this.input.rollCells.cell(lateColumnId, at), due);
   }
 
   explain(at: number): Step[] {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     const score = this.score(at);
     if (this.failed) return [step('One of the marks is an error', [], null)];
     const byPoints = worked.weigh === 'points';
@@ -177,7 +177,10 @@ export class SchemeColumn implements Reckoner {
     if (score.uncut)
       steps.push(step(`Cut at ${this.say(score.mark!)}`, [this.say(score.uncut)], this.say(score.mark!)));
     if (score.mark && !ratio(roundRatio(score.mark, worked.rounding)).equals(score.mark)) {
-      const rounded = withSign(roundRatio(score.mark, worked.rounding), book.decimal(this.ground.column.id));
+      const rounded = withSign(
+        roundRatio(score.mark, worked.rounding),
+        rollCells.decimal(this.input.column.id),
+      );
       steps.push(
         step(
           `Rounded to ${places(worked.rounding.places)}, ${worked.rounding.mode}`,
@@ -214,7 +217,7 @@ export class SchemeColumn implements Reckoner {
   }
 
   private explainPiece({ piece, mark, counts, share, weight, dropped, late }: PieceScore): Term {
-    const title = this.ground.book.title(piece.columnId);
+    const title = this.input.rollCells.title(piece.columnId);
     const outOf = ratio(piece.outOf);
     const got = this.say(share.mul(outOf));
     const said = (text: string, note?: string, struck = false): Term => ({
@@ -252,11 +255,11 @@ export class SchemeColumn implements Reckoner {
   }
 
   private say(value: Ratio): string {
-    return withSign(plainRatio(value, 2), this.ground.book.decimal(this.ground.column.id));
+    return withSign(plainRatio(value, 2), this.input.rollCells.decimal(this.input.column.id));
   }
 
   notices(): Notice[] {
-    const { worked, column } = this.ground;
+    const { worked, column } = this.input;
     const notices: Notice[] = [];
     const weights = sum(worked.groups.map(({ weight }) => ratio(weight)));
     if (worked.weigh === 'weights' && worked.groups.length > 1 && !weights.equals(HUNDRED)) {
@@ -273,7 +276,7 @@ export class SchemeColumn implements Reckoner {
         code: 'out-of-zero',
         places: [],
         say: () =>
-          `“${this.ground.book.title(piece.columnId)}” is out of ${piece.outOf} in “${column.title}”, so it does not count. Say what it is out of.`,
+          `“${this.input.rollCells.title(piece.columnId)}” is out of ${piece.outOf} in “${column.title}”, so it does not count. Say what it is out of.`,
       });
     }
     return [...notices, ...this.letterNotices(), ...this.markNotices()];
@@ -281,15 +284,15 @@ export class SchemeColumn implements Reckoner {
 
   /** Letters that stand for absent or missing, in a column where other single letters look like grades. */
   private letterNotices(): Notice[] {
-    const { worked, column, book } = this.ground;
+    const { worked, column, rollCells } = this.input;
     const notices: Notice[] = [];
     worked.groups.forEach(({ pieces }, g) =>
       pieces.forEach(({ columnId }, p) => {
         const grades = new Set<string>();
         const states = new Map<string, number[]>();
-        for (let at = 0; at < book.entries.length; at++) {
-          if (!book.isIn(at)) continue;
-          const cell = book.written(columnId, at);
+        for (let at = 0; at < rollCells.entries.length; at++) {
+          if (!rollCells.isIn(at)) continue;
+          const cell = rollCells.written(columnId, at);
           // Nearly all cells are numbers or blank.
           if (cell === '' || cell <= '9' || cell.length > 9) continue;
           const written = cell.trim();
@@ -303,7 +306,7 @@ export class SchemeColumn implements Reckoner {
           code: 'letter-grades',
           places: [...states.values()].flat(),
           say: (who) =>
-            `“${book.title(columnId)}” seems to hold letter grades (${[...grades].sort().slice(0, 4).join(', ')}), and “${column.title}” reads ${said} there as absent, excused or missing (${who}). Take these words out of the scheme, if they are grades.`,
+            `“${rollCells.title(columnId)}” seems to hold letter grades (${[...grades].sort().slice(0, 4).join(', ')}), and “${column.title}” reads ${said} there as absent, excused or missing (${who}). Take these words out of the scheme, if they are grades.`,
         });
       }),
     );
@@ -311,7 +314,7 @@ export class SchemeColumn implements Reckoner {
   }
 
   private markNotices(): Notice[] {
-    const { worked, column, book } = this.ground;
+    const { worked, column, rollCells } = this.input;
     const found = {
       wrong: [] as number[],
       above: [] as number[],
@@ -323,8 +326,8 @@ export class SchemeColumn implements Reckoner {
     let over = '';
     let late = '';
     let due = '';
-    for (let at = 0; at < book.entries.length; at++) {
-      if (!book.isIn(at)) continue;
+    for (let at = 0; at < rollCells.entries.length; at++) {
+      if (!rollCells.isIn(at)) continue;
       let wrong = false;
       let above = false;
       let dropped = false;
@@ -341,19 +344,19 @@ export class SchemeColumn implements Reckoner {
           const lateness = this.lateness(piece, at);
           if (lateness?.problem === 'unread') {
             unread = true;
-            late ||= `“${lateness.written.slice(0, 40)}” in “${book.title(piece.lateColumnId!)}”`;
+            late ||= `“${lateness.written.slice(0, 40)}” in “${rollCells.title(piece.lateColumnId!)}”`;
           } else if (lateness?.problem === 'no due date') {
             undue = true;
-            due ||= `“${book.title(piece.columnId)}”`;
+            due ||= `“${rollCells.title(piece.columnId)}”`;
           }
           if (mark.kind === 'wrong') {
             wrong = true;
-            sample ||= `“${mark.written.slice(0, 40)}” in “${book.title(piece.columnId)}”`;
+            sample ||= `“${mark.written.slice(0, 40)}” in “${rollCells.title(piece.columnId)}”`;
           } else if (most > 0) {
             if (!piece.extra && this.counts(mark) && this.weighs(g, p)) counted++;
             if (isOutside(mark, most, piece.outOf)) {
               above = true;
-              over ||= `“${book.title(piece.columnId)}” is out of ${piece.outOf}`;
+              over ||= `“${rollCells.title(piece.columnId)}” is out of ${piece.outOf}`;
             }
           }
         }
@@ -405,7 +408,7 @@ export class SchemeColumn implements Reckoner {
   }
 
   private weighs(g: number, p: number): boolean {
-    const { worked } = this.ground;
+    const { worked } = this.input;
     const { weigh, pieces } = worked.groups[g]!;
     return worked.weigh === 'points' || weigh !== 'weights' || !ratio(pieces[p]!.weight).equals(0);
   }
@@ -413,7 +416,7 @@ export class SchemeColumn implements Reckoner {
   /** True for a mark that is in, or whose absence counts at once. */
   private counts({ kind }: Mark): boolean {
     if (kind === 'points' || kind === 'share') return true;
-    return kind !== 'wrong' && ['zero', 'share'].includes(this.ground.worked.states[kind].as);
+    return kind !== 'wrong' && ['zero', 'share'].includes(this.input.worked.states[kind].as);
   }
 }
 

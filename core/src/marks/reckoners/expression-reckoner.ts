@@ -7,7 +7,7 @@ import type { Surroundings } from '../expression/functions.js';
 import { parseFormula, type Tree } from '../expression/parse.js';
 import { isList, stop, type Operand } from '../expression/values.js';
 import { plainRatio, ratio, withSign } from '../ratio.js';
-import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
 
 /** A column that a formula works out. */
 export class ExpressionReckoner implements Reckoner {
@@ -18,8 +18,8 @@ export class ExpressionReckoner implements Reckoner {
   private lists = new Map<string, Map<string, Cell[]>>();
   private shared: Effort | null = null;
 
-  constructor(private readonly ground: Ground<'expression'>) {
-    const parsed = parseFormula(ground.worked.formula);
+  constructor(private readonly input: ReckonerInput<'expression'>) {
+    const parsed = parseFormula(input.worked.formula);
     this.tree = parsed.ok ? parsed.value : null;
     this.problem = parsed.ok ? null : parsed.problem.message;
     this.together = this.tree !== null && calls(this.tree, 'ALL');
@@ -27,15 +27,15 @@ export class ExpressionReckoner implements Reckoner {
 
   begin(): void {
     this.lists = new Map();
-    this.shared = new Effort(this.effort() * this.ground.book.entries.length);
+    this.shared = new Effort(this.effort() * this.input.rollCells.entries.length);
   }
 
   /** What a cell may cost: less in a large roll with many formulas, so that the whole stays within bounds. */
   private effort(): number {
-    const { book } = this.ground;
+    const { rollCells } = this.input;
     let formulas = 0;
-    for (const { worked } of book.columns.values()) if (worked?.kind === 'expression') formulas++;
-    return cellEffort(book.entries.length * formulas);
+    for (const { worked } of rollCells.columns.values()) if (worked?.kind === 'expression') formulas++;
+    return cellEffort(rollCells.entries.length * formulas);
   }
 
   row(at: number): Cell {
@@ -46,46 +46,48 @@ export class ExpressionReckoner implements Reckoner {
   }
 
   private finish(cell: Cell): Cell {
-    return cell.kind === 'number' ? number(cell.exact, this.ground.worked.rounding) : cell;
+    return cell.kind === 'number' ? number(cell.exact, this.input.worked.rounding) : cell;
   }
 
   private around(at: number): Surroundings {
-    const { book } = this.ground;
+    const { rollCells } = this.input;
     return {
-      cell: (columnId) => book.cell(columnId, at),
+      cell: (columnId) => rollCells.cell(columnId, at),
       all: (columnId, within) => this.list(columnId, within, at),
       own: (title, table) => this.own(title, table, at),
-      today: book.today,
+      today: rollCells.today,
     };
   }
 
   /** A column's cells for all entries that are in and agree in the columns `within`. */
   private list(columnId: string, within: readonly string[], at: number): readonly Cell[] {
-    const { book } = this.ground;
+    const { rollCells } = this.input;
     const key = [columnId, ...within].join(' ');
     let groups = this.lists.get(key);
     if (!groups) {
       groups = new Map();
-      for (let n = 0; n < book.entries.length; n++) {
-        if (!book.isIn(n)) continue;
-        const name = book.group(within, n);
+      for (let n = 0; n < rollCells.entries.length; n++) {
+        if (!rollCells.isIn(n)) continue;
+        const name = rollCells.group(within, n);
         const cells = groups.get(name);
-        if (cells) cells.push(book.cell(columnId, n));
-        else groups.set(name, [book.cell(columnId, n)]);
+        if (cells) cells.push(rollCells.cell(columnId, n));
+        else groups.set(name, [rollCells.cell(columnId, n)]);
       }
       this.lists.set(key, groups);
     }
-    return groups.get(book.group(within, at)) ?? [];
+    return groups.get(rollCells.group(within, at)) ?? [];
   }
 
   private own(title: string, table: string | null, at: number): readonly Cell[] {
-    const { book } = this.ground;
+    const { rollCells } = this.input;
     const plain = (text: string): string => text.trim().toLowerCase();
-    const shapes = book.tables.filter(({ name }) => table === null || plain(name).includes(plain(table)));
+    const shapes = rollCells.tables.filter(
+      ({ name }) => table === null || plain(name).includes(plain(table)),
+    );
     for (const shape of shapes) {
       const column = shape.columns.findIndex((one) => plain(one.title) === plain(title));
       if (column >= 0)
-        return (book.entries[at]!.tables?.[shape.id] ?? []).map((row) =>
+        return (rollCells.entries[at]!.tables?.[shape.id] ?? []).map((row) =>
           tableCell(row[column] ?? '', shape.columns[column]!),
         );
     }
@@ -94,7 +96,7 @@ export class ExpressionReckoner implements Reckoner {
 
   explain(at: number): Step[] {
     if (!this.tree) return [];
-    const { book, worked, column } = this.ground;
+    const { rollCells, worked, column } = this.input;
     const steps: Step[] = [];
     const columnIds = [
       ...new Set(worked.formula.flatMap((part) => ('columnId' in part ? [part.columnId] : []))),
@@ -103,7 +105,7 @@ export class ExpressionReckoner implements Reckoner {
       steps.push(
         step(
           'With',
-          columnIds.map((id) => `${book.title(id)} ${this.say(book.cell(id, at)) || 'blank'}`),
+          columnIds.map((id) => `${rollCells.title(id)} ${this.say(rollCells.cell(id, at)) || 'blank'}`),
         ),
       );
     }
@@ -116,7 +118,7 @@ export class ExpressionReckoner implements Reckoner {
         step(
           `Rounded ${worked.rounding.mode}`,
           [this.say(cell)],
-          withSign(shown.shown, book.decimal(column.id)),
+          withSign(shown.shown, rollCells.decimal(column.id)),
         ),
       );
     return steps;
@@ -143,21 +145,21 @@ export class ExpressionReckoner implements Reckoner {
   }
 
   private say(cell: Cell): string {
-    const decimal = this.ground.book.decimal(this.ground.column.id);
+    const decimal = this.input.rollCells.decimal(this.input.column.id);
     if (cell.kind === 'number') return withSign(plainRatio(cell.exact), decimal);
     if (cell.kind === 'error') return cell.code;
     return cellText(cell, decimal).slice(0, 120);
   }
 
   notices(): Notice[] {
-    const { book, column } = this.ground;
+    const { rollCells, column } = this.input;
     if (this.problem) {
       const { problem } = this;
       return [{ code: 'formula-wrong', places: [], say: () => `“${column.title}”: ${problem}` }];
     }
     const places = new Map<string, number[]>();
-    for (let at = 0; at < book.entries.length; at++) {
-      const cell = book.isIn(at) ? book.worked.get(column.id)?.[at] : undefined;
+    for (let at = 0; at < rollCells.entries.length; at++) {
+      const cell = rollCells.isIn(at) ? rollCells.worked.get(column.id)?.[at] : undefined;
       if (cell?.kind !== 'error') continue;
       const known = places.get(cell.reason);
       if (known) known.push(at);

@@ -1,51 +1,51 @@
-import { inputsAmong } from '../book.js';
+import { inputsAmong } from '../roll-cells.js';
 import type { AnswerScore } from '../key/answer.js';
 import { blank, error, number, text, type Cell } from '../cell.js';
 import { step, stepText, type Step } from '../explanation.js';
 import { lookAgain, VERDICT_SIGNS, VERDICT_WORDS } from '../key/score-key.js';
 import { ONE, ZERO, type Ratio } from '../ratio.js';
-import type { Ground, Notice, Reckoner } from '../reckoner.js';
-import { KeyColumn } from './key-column.js';
-import { SchemeColumn } from './scheme-column.js';
+import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { KeyReckoner } from './key-reckoner.js';
+import { SchemeReckoner } from './scheme-reckoner.js';
 
 /** Something else that another worked column knows. */
 export class PartReckoner implements Reckoner {
   private others: boolean | null = null;
 
-  constructor(private readonly ground: Ground<'part'>) {}
+  constructor(private readonly input: ReckonerInput<'part'>) {}
 
   /** The steps of a comparison tell of others, so they change where others do, though its value stays. */
   get together(): boolean {
-    const { worked } = this.ground;
+    const { worked } = this.input;
     return (this.others ??= worked.part === 'steps' && this.tellsOfOthers(worked.of, new Set()));
   }
 
   private tellsOfOthers(columnId: string, seen: Set<string>): boolean {
     if (seen.has(columnId)) return false;
     seen.add(columnId);
-    const { book, other } = this.ground;
-    const worked = book.columns.get(columnId)?.worked;
+    const { rollCells, other } = this.input;
+    const worked = rollCells.columns.get(columnId)?.worked;
     if (!worked) return false;
     if (other(columnId)?.together) return true;
-    return inputsAmong(worked, book.roll.columns).some((id) => this.tellsOfOthers(id, seen));
+    return inputsAmong(worked, rollCells.roll.columns).some((id) => this.tellsOfOthers(id, seen));
   }
 
   row(at: number): Cell {
-    const { worked, book, other, stepsOf } = this.ground;
+    const { worked, rollCells, other, stepsOf } = this.input;
     if (worked.part === 'steps') return text(stepsOf(worked.of, at).map(stepText).join('\n'));
     const source = other(worked.of);
-    const own = book.cell(worked.of, at);
+    const own = rollCells.cell(worked.of, at);
     if (own.kind === 'error') return own;
-    if (source instanceof SchemeColumn) return this.ofScheme(source, at, own);
-    if (source instanceof KeyColumn) return this.ofKey(source, at, own);
+    if (source instanceof SchemeReckoner) return this.ofScheme(source, at, own);
+    if (source instanceof KeyReckoner) return this.ofKey(source, at, own);
     return error(
       '#REF!',
-      `“${book.title(worked.of)}” is no mark scheme and no marking key. Choose another column.`,
+      `“${rollCells.title(worked.of)}” is no mark scheme and no marking key. Choose another column.`,
     );
   }
 
-  private ofScheme(source: SchemeColumn, at: number, own: Cell): Cell {
-    const { worked } = this.ground;
+  private ofScheme(source: SchemeReckoner, at: number, own: Cell): Cell {
+    const { worked } = this.input;
     const given = (value: Ratio | null): Cell =>
       value === null
         ? own.kind === 'blank'
@@ -66,8 +66,8 @@ export class PartReckoner implements Reckoner {
     }
   }
 
-  private ofKey(source: KeyColumn, at: number, own: Cell): Cell {
-    const { worked } = this.ground;
+  private ofKey(source: KeyReckoner, at: number, own: Cell): Cell {
+    const { worked } = this.input;
     if (own.kind === 'blank') return own;
     const score = source.score(at);
     if (worked.part === 'review') return text(lookAgain(score, (answer) => source.nameOf(answer)).join(', '));
@@ -90,14 +90,14 @@ export class PartReckoner implements Reckoner {
   }
 
   explain(at: number): Step[] {
-    const { worked, book } = this.ground;
-    const from = step(`Taken from ${book.title(worked.of)}`, []);
-    return worked.part === 'steps' ? [from] : [from, ...this.ground.stepsOf(worked.of, at)];
+    const { worked, rollCells } = this.input;
+    const from = step(`Taken from ${rollCells.title(worked.of)}`, []);
+    return worked.part === 'steps' ? [from] : [from, ...this.input.stepsOf(worked.of, at)];
   }
 
   notices(): Notice[] {
-    const { book, column } = this.ground;
-    const cell = book.entries.length > 0 ? this.row(0) : null;
+    const { rollCells, column } = this.input;
+    const cell = rollCells.entries.length > 0 ? this.row(0) : null;
     return cell?.kind === 'error' && cell.code === '#REF!'
       ? [{ code: 'part-gone', places: [], say: () => `“${column.title}” stays blank: ${cell.reason}` }]
       : [];
@@ -105,7 +105,7 @@ export class PartReckoner implements Reckoner {
 }
 
 /** `✗ What holds an arch up?: the glue (right: the keystone)` */
-function answerLine(source: KeyColumn, answer: AnswerScore): string {
+function answerLine(source: KeyReckoner, answer: AnswerScore): string {
   const right = answer.verdict === 'right' || !answer.right ? '' : ` (right: ${answer.right})`;
   const remark = answer.remark ? ` ${answer.remark}` : '';
   return `${VERDICT_SIGNS[answer.verdict]} ${source.nameOf(answer)}: ${answer.given || 'no answer'}${right}${remark}`;

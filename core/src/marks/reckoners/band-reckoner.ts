@@ -4,37 +4,37 @@ import { blank, error, number, text, truth, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { groupNotices, keyPoints, MANY, MarkScale } from '../mark-scale.js';
 import { HUNDRED, plainRatio, ratio, sum, withSign, type Ratio } from '../ratio.js';
-import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
 
 /** A column that says which band a mark is in. */
-export class BandedColumn implements Reckoner {
+export class BandReckoner implements Reckoner {
   readonly together: boolean;
   private byShare = new Map<number, { band: Band; size: number } | null>();
 
   private readonly ladder: Ladder;
   private readonly scale: MarkScale;
 
-  constructor(private readonly ground: Ground<'band'>) {
-    const { book, worked } = ground;
+  constructor(private readonly input: ReckonerInput<'band'>) {
+    const { rollCells, worked } = input;
     this.ladder = new Ladder(worked.bands);
-    this.scale = new MarkScale(book, worked.of, worked.outOf);
-    this.together = ground.worked.basis === 'shares';
+    this.scale = new MarkScale(rollCells, worked.of, worked.outOf);
+    this.together = input.worked.basis === 'shares';
   }
 
   /** The mark that is looked up, before it is rounded. */
   private mark(cell: Extract<Cell, { kind: 'number' }>): Ratio {
-    return this.scale.mark(this.ground.worked.asShown ? ratio(cell.shown) : cell.exact);
+    return this.scale.mark(this.input.worked.asShown ? ratio(cell.shown) : cell.exact);
   }
 
   begin(): void {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     this.byShare = new Map();
     if (!this.together) return;
     const groups = new Map<string, { at: number; mark: Ratio }[]>();
-    for (let at = 0; at < book.entries.length; at++) {
-      const cell = book.cell(worked.of, at);
-      if (cell.kind !== 'number' || !book.isIn(at)) continue;
-      const name = book.group(worked.within, at);
+    for (let at = 0; at < rollCells.entries.length; at++) {
+      const cell = rollCells.cell(worked.of, at);
+      if (cell.kind !== 'number' || !rollCells.isIn(at)) continue;
+      const name = rollCells.group(worked.within, at);
       const list = groups.get(name);
       if (list) list.push({ at, mark: cell.exact });
       else groups.set(name, [{ at, mark: cell.exact }]);
@@ -55,18 +55,18 @@ export class BandedColumn implements Reckoner {
   }
 
   row(at: number): Cell {
-    const { worked, book } = this.ground;
-    const cell = book.cell(worked.of, at);
+    const { worked, rollCells } = this.input;
+    const cell = rollCells.cell(worked.of, at);
     if (cell.kind === 'error') return cell;
     if (cell.kind !== 'number')
       return cell.kind === 'blank'
-        ? blank(cell.why ?? `“${book.title(worked.of)}” is blank`)
-        : error('#VALUE!', `“${book.title(worked.of)}” is no number here.`);
+        ? blank(cell.why ?? `“${rollCells.title(worked.of)}” is blank`)
+        : error('#VALUE!', `“${rollCells.title(worked.of)}” is no number here.`);
     if (worked.basis === 'shares') {
       const place = this.byShare.get(at);
       if (!place)
         return blank(
-          book.isIn(at) ? `fewer than ${worked.least} learners have a mark` : 'the entry is left out',
+          rollCells.isIn(at) ? `fewer than ${worked.least} learners have a mark` : 'the entry is left out',
         );
       return this.give(place.band, null);
     }
@@ -79,7 +79,7 @@ export class BandedColumn implements Reckoner {
   }
 
   private give(band: Band, banded: Banded | null): Cell {
-    const { worked } = this.ground;
+    const { worked } = this.input;
     switch (worked.give) {
       case 'label':
         return text(band.label);
@@ -98,20 +98,20 @@ export class BandedColumn implements Reckoner {
 
   /** The places of those who are in and just below the next band, with how much is missing. */
   borderline(): { at: number; missing: Ratio; next: Band }[] {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     if (worked.basis !== 'thresholds') return [];
-    return book.entries.flatMap((_, at) => {
-      const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
+    return rollCells.entries.flatMap((_, at) => {
+      const cell = rollCells.isIn(at) ? rollCells.cell(worked.of, at) : null;
       const banded = cell?.kind === 'number' ? bandOf(worked, this.mark(cell), this.ladder) : null;
       return banded?.borderline ? [{ at, missing: banded.next!.missing, next: banded.next!.band }] : [];
     });
   }
 
   explain(at: number): Step[] {
-    const { worked, book } = this.ground;
-    const cell = book.cell(worked.of, at);
+    const { worked, rollCells } = this.input;
+    const cell = rollCells.cell(worked.of, at);
     if (cell.kind !== 'number') return [];
-    const title = book.title(worked.of);
+    const title = rollCells.title(worked.of);
     if (worked.basis === 'shares') {
       const place = this.byShare.get(at);
       return place
@@ -168,17 +168,17 @@ export class BandedColumn implements Reckoner {
   }
 
   private say(value: Ratio): string {
-    return withSign(plainRatio(value, 4), this.ground.book.decimal(this.ground.column.id));
+    return withSign(plainRatio(value, 4), this.input.rollCells.decimal(this.input.column.id));
   }
 
   private number(decimal: string): string {
-    return withSign(decimal, this.ground.book.decimal(this.ground.column.id));
+    return withSign(decimal, this.input.rollCells.decimal(this.input.column.id));
   }
 
   notices(): Notice[] {
-    const { worked, column, book } = this.ground;
+    const { worked, column, rollCells } = this.input;
     const notices: Notice[] =
-      worked.basis === 'shares' ? groupNotices(book, column.title, worked.within) : [];
+      worked.basis === 'shares' ? groupNotices(rollCells, column.title, worked.within) : [];
     if (worked.basis === 'shares') {
       const total = sum(worked.bands.map(({ share }) => ratio(share ?? '0')));
       if (!total.equals(HUNDRED))
@@ -198,7 +198,7 @@ export class BandedColumn implements Reckoner {
         say: () =>
           `Two bands of “${column.title}” begin at ${twice.from === null ? 'the bottom' : this.number(twice.from)}, so “${twice.label}” is never given. Change one of them.`,
       });
-    const most = this.scale.whole === null ? keyPoints(book, worked.of) : null;
+    const most = this.scale.whole === null ? keyPoints(rollCells, worked.of) : null;
     const top = this.ladder.bands.at(-1)?.from;
     if (most && top && ratio(top).compare(most) > 0)
       notices.push({
@@ -211,8 +211,8 @@ export class BandedColumn implements Reckoner {
     const shown: number[] = [];
     const places = new Set<number>();
     let learners = 0;
-    for (let at = 0; at < book.entries.length; at++) {
-      const cell = book.isIn(at) ? book.cell(worked.of, at) : null;
+    for (let at = 0; at < rollCells.entries.length; at++) {
+      const cell = rollCells.isIn(at) ? rollCells.cell(worked.of, at) : null;
       if (cell?.kind !== 'number') continue;
       const place = this.ladder.placeOf(countedMark(worked, this.mark(cell)));
       learners++;
@@ -229,7 +229,7 @@ export class BandedColumn implements Reckoner {
           `All ${learners} learners get the same band of “${column.title}”. Look whether the marks and the bands mean the same: points, or percent.`,
       });
     if (shown.length > 0) {
-      const cell = book.cell(worked.of, shown[0]!) as Extract<Cell, { kind: 'number' }>;
+      const cell = rollCells.cell(worked.of, shown[0]!) as Extract<Cell, { kind: 'number' }>;
       notices.push({
         code: 'band-shown',
         places: shown,

@@ -5,8 +5,8 @@ import { step, type Step, type Term } from '../explanation.js';
 import { ONE, plainRatio, ratio, roundRatio, type Ratio } from '../ratio.js';
 import { inOrder } from '../cohort/statistics.js';
 import { groupNotices, MANY, placesShown, MarkScale } from '../mark-scale.js';
-import { remarkNameId } from '../book.js';
-import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import { remarkNameId } from '../roll-cells.js';
+import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
 import { chooseRemarks, fitsMark, lettersOf, remarksFor, writeRemark } from '../remark/choose-remark.js';
 import { withoutPronouns, wordForms, type WordForms } from '../remark/pronouns.js';
 
@@ -19,12 +19,12 @@ export class RemarkReckoner implements Reckoner {
   /** Decimal places of the ranges' ends, to which percent are rounded before they are looked up. */
   private places = 0;
 
-  constructor(private readonly ground: Ground<'remark'>) {
-    this.scale = new MarkScale(ground.book, ground.worked.of, ground.worked.outOf);
+  constructor(private readonly input: ReckonerInput<'remark'>) {
+    this.scale = new MarkScale(input.rollCells, input.worked.of, input.worked.outOf);
   }
 
   begin(): void {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     this.fitting = remarksFor(worked, this.bank());
     this.places = Math.min(
       6,
@@ -32,23 +32,23 @@ export class RemarkReckoner implements Reckoner {
     );
     this.chosen = chooseRemarks(
       this.fitting,
-      book.entries.map((entry, at) => ({
+      rollCells.entries.map((entry, at) => ({
         id: entry.id,
-        mark: book.isIn(at) ? this.mark(at) : null,
-        className: book.group(worked.within, at),
+        mark: rollCells.isIn(at) ? this.mark(at) : null,
+        className: rollCells.group(worked.within, at),
       })),
     );
   }
 
   private bank(): readonly Remark[] {
-    const { worked, book } = this.ground;
-    const other = worked.bankOf ? book.columns.get(worked.bankOf)?.worked : undefined;
+    const { worked, rollCells } = this.input;
+    const other = worked.bankOf ? rollCells.columns.get(worked.bankOf)?.worked : undefined;
     return other?.kind === 'remark' ? other.bank : worked.bank;
   }
 
   /** The mark as it is shown, which is what people look the range up for. */
   private mark(at: number): Ratio | null {
-    const cell = this.ground.book.cell(this.ground.worked.of, at);
+    const cell = this.input.rollCells.cell(this.input.worked.of, at);
     return cell.kind === 'number' ? this.markOf(cell) : null;
   }
 
@@ -58,28 +58,28 @@ export class RemarkReckoner implements Reckoner {
   }
 
   private name(at: number): string {
-    const { worked, book } = this.ground;
-    return book.written(remarkNameId(worked, book.roll.columns), at).trim() || 'the learner';
+    const { worked, rollCells } = this.input;
+    return rollCells.written(remarkNameId(worked, rollCells.roll.columns), at).trim() || 'the learner';
   }
 
   private forms(at: number): { forms: WordForms; known: boolean } {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     const name = this.name(at);
-    const forms = wordForms(name, book.written(worked.pronounId, at));
+    const forms = wordForms(name, rollCells.written(worked.pronounId, at));
     return forms ? { forms, known: true } : { forms: withoutPronouns(name), known: false };
   }
 
   row(at: number): Cell {
-    const { worked, book } = this.ground;
-    const cell = book.cell(worked.of, at);
+    const { worked, rollCells } = this.input;
+    const cell = rollCells.cell(worked.of, at);
     if (cell.kind === 'error') return cell;
     const chosen = this.chosen[at];
     if (chosen) return text(writeRemark(chosen, this.forms(at).forms));
     if (cell.kind !== 'number')
       return cell.kind === 'blank'
-        ? blank(cell.why ?? `“${book.title(worked.of)}” is blank`)
-        : error('#VALUE!', `“${book.title(worked.of)}” is no number here.`);
-    return blank(book.isIn(at) ? 'no remark fits the mark' : 'the entry is left out');
+        ? blank(cell.why ?? `“${rollCells.title(worked.of)}” is blank`)
+        : error('#VALUE!', `“${rollCells.title(worked.of)}” is no number here.`);
+    return blank(rollCells.isIn(at) ? 'no remark fits the mark' : 'the entry is left out');
   }
 
   /** The remarks that fit an entry, written for it. */
@@ -92,8 +92,8 @@ export class RemarkReckoner implements Reckoner {
   }
 
   explain(at: number): Step[] {
-    const { worked, book } = this.ground;
-    const cell = book.cell(worked.of, at);
+    const { worked, rollCells } = this.input;
+    const cell = rollCells.cell(worked.of, at);
     if (cell.kind !== 'number') return [];
     const chosen = this.chosen[at];
     const { forms, known } = this.forms(at);
@@ -109,7 +109,7 @@ export class RemarkReckoner implements Reckoner {
     const { whole } = this.scale;
     const steps = [
       step(
-        `${book.title(worked.of)} ${cell.shown}${whole ? ` of ${plainRatio(whole)}, ${plainRatio(mark)} %` : ''}`,
+        `${rollCells.title(worked.of)} ${cell.shown}${whole ? ` of ${plainRatio(whole)}, ${plainRatio(mark)} %` : ''}`,
         this.fitting
           .filter((remark) => fitsMark(remark, mark))
           .map((remark): Term => ({
@@ -120,7 +120,7 @@ export class RemarkReckoner implements Reckoner {
         null,
       ),
     ];
-    const pronouns = book.written(worked.pronounId, at).trim();
+    const pronouns = rollCells.written(worked.pronounId, at).trim();
     steps.push(
       step('Pronouns', [
         known
@@ -137,8 +137,8 @@ export class RemarkReckoner implements Reckoner {
 
   /** Ends of ranges between which a mark could be shown that nothing fits. */
   private gaps(): [string, string][] {
-    const { book, worked } = this.ground;
-    const cells = book.entries.map((_, at) => book.cell(worked.of, at));
+    const { rollCells, worked } = this.input;
+    const cells = rollCells.entries.map((_, at) => rollCells.cell(worked.of, at));
     const shown = this.scale.whole ? this.places : Math.min(6, placesShown(cells));
     const least = ONE.div(10 ** shown);
     const sorted = inOrder(
@@ -158,7 +158,7 @@ export class RemarkReckoner implements Reckoner {
   }
 
   notices(): Notice[] {
-    const { worked, book, column } = this.ground;
+    const { worked, rollCells, column } = this.input;
     const found = {
       none: [] as number[],
       long: [] as number[],
@@ -168,10 +168,10 @@ export class RemarkReckoner implements Reckoner {
     const last = new Map<string, string>();
     const ranges = new Set<string>();
     let learners = 0;
-    for (let at = 0; at < book.entries.length; at++) {
-      if (!book.isIn(at)) continue;
+    for (let at = 0; at < rollCells.entries.length; at++) {
+      if (!rollCells.isIn(at)) continue;
       const written =
-        valueOf(book.entries[at], column.id) ||
+        valueOf(rollCells.entries[at], column.id) ||
         (this.chosen[at] ? writeRemark(this.chosen[at]!, this.forms(at).forms) : '');
       const mark = this.mark(at);
       if (mark !== null) {
@@ -186,7 +186,7 @@ export class RemarkReckoner implements Reckoner {
       if (written === '' && mark !== null) found.none.push(at);
       if (worked.room !== null && lettersOf(written) > worked.room) found.long.push(at);
       if (!this.forms(at).known) found.unknown.push(at);
-      const group = book.group(worked.within, at);
+      const group = rollCells.group(worked.within, at);
       const id = this.chosen[at]?.id ?? '';
       if (id && last.get(group) === id) found.same.push(at);
       last.set(group, id);
@@ -207,7 +207,7 @@ export class RemarkReckoner implements Reckoner {
         say: () =>
           `No remark of “${column.title}” fits a mark between ${above} and ${below}. Let the ranges meet.`,
       });
-    notices.push(...groupNotices(book, column.title, worked.within));
+    notices.push(...groupNotices(rollCells, column.title, worked.within));
     if (found.none.length > 0)
       notices.push({
         code: 'remark-none',

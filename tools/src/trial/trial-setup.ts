@@ -41,7 +41,7 @@ export class Sink {
 }
 
 /** A database, a mail server and servers that may be killed. */
-export class Ground {
+export class TrialSetup {
   private constructor(
     private readonly folder: string,
     readonly database: OwnDatabase,
@@ -49,11 +49,11 @@ export class Ground {
     private readonly smtp: string,
   ) {}
 
-  static async make(more: readonly string[] = []): Promise<Ground> {
+  static async make(more: readonly string[] = []): Promise<TrialSetup> {
     const folder = await mkdtemp(path.join(tmpdir(), 'scriptum-trial-'));
     const database = await startMariaDb({ folder, more });
     const sink = new Sink();
-    return new Ground(folder, database, sink, await sink.listen());
+    return new TrialSetup(folder, database, sink, await sink.listen());
   }
 
   server(): Promise<ServerProcess> {

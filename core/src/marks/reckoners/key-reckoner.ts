@@ -7,23 +7,23 @@ import { itemStatistics, type ItemStatistics } from '../key/item-statistics.js';
 import { scoreKey, VERDICT_SIGNS, VERDICT_WORDS, type KeyScore } from '../key/score-key.js';
 import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
 import { plainNumber } from '../scheme/read-mark.js';
-import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
 
 /** A marking key's column: the score, in points or percent. */
-export class KeyColumn implements Reckoner {
+export class KeyReckoner implements Reckoner {
   readonly together = false;
 
-  constructor(private readonly ground: Ground<'key'>) {}
+  constructor(private readonly input: ReckonerInput<'key'>) {}
 
   score(at: number): KeyScore {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     return scoreKey(
       worked,
       worked.questions.map((question) =>
         markAnswer(
           question,
-          book.written(question.columnId, at),
-          book.columns.get(question.columnId)?.format,
+          rollCells.written(question.columnId, at),
+          rollCells.columns.get(question.columnId)?.format,
           this.hand(question, at),
           this.exact(question, at),
         ),
@@ -34,27 +34,29 @@ export class KeyColumn implements Reckoner {
   /** The points that a person gave; null where nobody did. */
   private hand({ handId }: Question, at: number): Ratio | null {
     if (handId === undefined) return null;
-    const { book } = this.ground;
-    const cell = book.cell(handId, at);
+    const { rollCells } = this.input;
+    const cell = rollCells.cell(handId, at);
     if (cell.kind === 'number') return cell.exact;
-    const points = cell.kind === 'text' ? plainNumber(cell.text, book.decimal(handId)) : null;
+    const points = cell.kind === 'text' ? plainNumber(cell.text, rollCells.decimal(handId)) : null;
     return points === null ? null : ratio(points);
   }
 
   /** The number that the answer's cell holds, whatever of it is shown. */
   private exact({ mode, columnId }: Question, at: number): Ratio | null {
-    const cell = mode === 'number' ? this.ground.book.cell(columnId, at) : null;
+    const cell = mode === 'number' ? this.input.rollCells.cell(columnId, at) : null;
     return cell?.kind === 'number' ? cell.exact : null;
   }
 
   /** How a question is called: by its column's title. */
   nameOf(answer: Pick<AnswerScore, 'question'>): string {
-    return this.ground.book.title(answer.question.columnId);
+    return this.input.rollCells.title(answer.question.columnId);
   }
 
   statistics(): ItemStatistics[] {
-    const { book, worked } = this.ground;
-    const scores = book.entries.map((_, at) => at).filter((at) => book.isIn(at) && !this.isBlank(at));
+    const { rollCells, worked } = this.input;
+    const scores = rollCells.entries
+      .map((_, at) => at)
+      .filter((at) => rollCells.isIn(at) && !this.isBlank(at));
     return itemStatistics(
       worked.questions,
       scores.map((at) => this.score(at)),
@@ -62,27 +64,28 @@ export class KeyColumn implements Reckoner {
   }
 
   private isBlank(at: number): boolean {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     return worked.questions.every(
-      (question) => book.written(question.columnId, at).trim() === '' && this.hand(question, at) === null,
+      (question) =>
+        rollCells.written(question.columnId, at).trim() === '' && this.hand(question, at) === null,
     );
   }
 
   /** An error among the answers or the points by hand. */
   private error(at: number): Cell | null {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     for (const { columnId, handId } of worked.questions)
       for (const id of [columnId, ...(handId === undefined ? [] : [handId])]) {
-        const cell = book.cell(id, at);
+        const cell = rollCells.cell(id, at);
         if (cell.kind === 'error') return cell;
       }
     return null;
   }
 
   row(at: number): Cell {
-    const { worked, book } = this.ground;
-    const gone = worked.questions.find(({ columnId }) => !book.columns.has(columnId));
-    if (gone) return book.cell(gone.columnId, at);
+    const { worked, rollCells } = this.input;
+    const gone = worked.questions.find(({ columnId }) => !rollCells.columns.has(columnId));
+    if (gone) return rollCells.cell(gone.columnId, at);
     if (worked.questions.length === 0) return blank('the key has no questions yet');
     const error = this.error(at);
     if (error) return error;
@@ -120,14 +123,14 @@ export class KeyColumn implements Reckoner {
   }
 
   say(value: Ratio): string {
-    return withSign(plainRatio(value, 2), this.ground.book.decimal(this.ground.column.id));
+    return withSign(plainRatio(value, 2), this.input.rollCells.decimal(this.input.column.id));
   }
 
   notices(): Notice[] {
-    const { worked, book, column } = this.ground;
+    const { worked, rollCells, column } = this.input;
     const notices: Notice[] = [];
     for (const question of worked.questions) {
-      const title = book.title(question.columnId);
+      const title = rollCells.title(question.columnId);
       if (question.mode !== 'hand' && question.answers.every(({ text }) => text.trim() === '')) {
         notices.push({
           code: 'question-without-answer',
@@ -152,19 +155,21 @@ export class KeyColumn implements Reckoner {
 
   /** Answers that are nearly right, and that nobody has decided about yet. */
   private nearMisses(question: Question): NearMiss[] {
-    const { book } = this.ground;
-    const all = book.entries.map((_, at) => at).filter((at) => book.isIn(at));
+    const { rollCells } = this.input;
+    const all = rollCells.entries.map((_, at) => at).filter((at) => rollCells.isIn(at));
     return nearMisses(
       question,
-      all.map((at) => book.written(question.columnId, at)),
+      all.map((at) => rollCells.written(question.columnId, at)),
     );
   }
 
   private nearNotice(question: Question, title: string, near: readonly NearMiss[]): Notice {
-    const { book, column } = this.ground;
+    const { rollCells, column } = this.input;
     const texts = new Set(near.map(({ text }) => plainAnswer(text, question)));
-    const places = book.entries.flatMap((_, at) =>
-      book.isIn(at) && texts.has(plainAnswer(book.written(question.columnId, at), question)) ? [at] : [],
+    const places = rollCells.entries.flatMap((_, at) =>
+      rollCells.isIn(at) && texts.has(plainAnswer(rollCells.written(question.columnId, at), question))
+        ? [at]
+        : [],
     );
     const said = near.slice(0, 3).map(({ text }) => `“${text.slice(0, 40)}”`);
     return {
@@ -175,12 +180,15 @@ export class KeyColumn implements Reckoner {
     };
   }
 
-  private handNotices(question: Ground<'key'>['worked']['questions'][number], title: string): Notice[] {
-    const { book, column } = this.ground;
+  private handNotices(
+    question: ReckonerInput<'key'>['worked']['questions'][number],
+    title: string,
+  ): Notice[] {
+    const { rollCells, column } = this.input;
     const open: number[] = [];
     const above: number[] = [];
-    for (let at = 0; at < book.entries.length; at++) {
-      if (!book.isIn(at) || this.isBlank(at)) continue;
+    for (let at = 0; at < rollCells.entries.length; at++) {
+      if (!rollCells.isIn(at) || this.isBlank(at)) continue;
       const hand = this.hand(question, at);
       if (hand === null) open.push(at);
       else if (hand.compare(ratio(question.points)) > 0 || hand.compare(0) < 0) above.push(at);

@@ -1,5 +1,5 @@
 import type { Entry, Roll } from '@scriptum/core/roll';
-import { RollThere } from './pieces';
+import { RollThere } from './roll-chunks';
 
 const roll = (count: number): Roll => ({
   columns: [],

@@ -9,7 +9,7 @@ import {
 import { blank, number, text, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
 import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
-import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
 import { plainNumber } from '../scheme/read-mark.js';
 
 /** A column made from a register. */
@@ -17,18 +17,18 @@ export class AttendanceReckoner implements Reckoner {
   readonly together = false;
   private readonly known: Map<string, AttendanceKind>;
 
-  constructor(private readonly ground: Ground<'attendance'>) {
-    this.known = readCodes(ground.worked.codes);
+  constructor(private readonly input: ReckonerInput<'attendance'>) {
+    this.known = readCodes(input.worked.codes);
   }
 
   attendance(at: number): Attendance | null {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     const { from, lateIsPresent } = worked;
-    const entry = book.entries[at]!;
+    const entry = rollCells.entries[at]!;
     switch (from.kind) {
       case 'sessions':
         return countSessions(
-          from.columnIds.map((id) => book.written(id, at)),
+          from.columnIds.map((id) => rollCells.written(id, at)),
           this.known,
           lateIsPresent,
         );
@@ -44,14 +44,14 @@ export class AttendanceReckoner implements Reckoner {
   }
 
   private totals(
-    from: Extract<Ground<'attendance'>['worked']['from'], { kind: 'totals' }>,
+    from: Extract<ReckonerInput<'attendance'>['worked']['from'], { kind: 'totals' }>,
     at: number,
   ): Totals {
     const total = (id: string | undefined): Ratio | null => {
       if (id === undefined) return null;
-      const cell = this.ground.book.cell(id, at);
+      const cell = this.input.rollCells.cell(id, at);
       if (cell.kind === 'number') return cell.exact;
-      const plain = cell.kind === 'text' ? plainNumber(cell.text, this.ground.book.decimal(id)) : null;
+      const plain = cell.kind === 'text' ? plainNumber(cell.text, this.input.rollCells.decimal(id)) : null;
       return plain === null ? null : ratio(plain);
     };
     return {
@@ -65,7 +65,7 @@ export class AttendanceReckoner implements Reckoner {
 
   /** An error among what is counted. */
   private error(at: number): Cell | null {
-    const { from } = this.ground.worked;
+    const { from } = this.input.worked;
     const ids =
       from.kind === 'sessions'
         ? from.columnIds
@@ -73,14 +73,14 @@ export class AttendanceReckoner implements Reckoner {
           ? [from.present, from.late, from.excused, from.unexcused, from.possible]
           : [];
     for (const id of ids) {
-      const cell = id === undefined ? null : this.ground.book.cell(id, at);
+      const cell = id === undefined ? null : this.input.rollCells.cell(id, at);
       if (cell?.kind === 'error') return cell;
     }
     return null;
   }
 
   row(at: number): Cell {
-    const { worked } = this.ground;
+    const { worked } = this.input;
     const error = this.error(at);
     if (error) return error;
     const attendance = this.attendance(at);
@@ -116,7 +116,7 @@ export class AttendanceReckoner implements Reckoner {
       `excused ${this.say(excused)}`,
       `unexcused ${this.say(unexcused)}`,
     ];
-    const { lateIsPresent } = this.ground.worked;
+    const { lateIsPresent } = this.input.worked;
     return [
       step('Sessions', counts, possible ? this.say(possible) : 'not known'),
       step(
@@ -131,17 +131,17 @@ export class AttendanceReckoner implements Reckoner {
   }
 
   private say(value: Ratio): string {
-    return withSign(plainRatio(value, 2), this.ground.book.decimal(this.ground.column.id));
+    return withSign(plainRatio(value, 2), this.input.rollCells.decimal(this.input.column.id));
   }
 
   notices(): Notice[] {
-    const { book, column } = this.ground;
+    const { rollCells, column } = this.input;
     const unknown = new Map<string, number[]>();
     const over: number[] = [];
     const unlike: number[] = [];
     const unsaid: number[] = [];
-    for (let at = 0; at < book.entries.length; at++) {
-      const attendance = book.isIn(at) ? this.attendance(at) : null;
+    for (let at = 0; at < rollCells.entries.length; at++) {
+      const attendance = rollCells.isIn(at) ? this.attendance(at) : null;
       if (!attendance) continue;
       for (const code of new Set(attendance.unknown)) unknown.set(code, [...(unknown.get(code) ?? []), at]);
       if (attendance.possible === null) unsaid.push(at);

@@ -23,7 +23,7 @@ export function inputsAmong(worked: Worked, columns: readonly Column[]): string[
 }
 
 /** What a reckoning stands on: the roll, its cells by place, and what has been worked out so far. */
-export class Book {
+export class RollCells {
   readonly columns = new Map<string, Column>();
   /** Cells of worked columns, by column and place. */
   readonly worked = new Map<string, Cell[]>();

@@ -3,7 +3,7 @@ import { percentiles, ranks } from '../cohort/ranks.js';
 import { inOrder, mean, median, quantile, standardDeviation } from '../cohort/statistics.js';
 import { step, type Step } from '../explanation.js';
 import { HUNDRED, plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
-import type { Ground, Notice, Reckoner } from '../reckoner.js';
+import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
 import { groupNotices } from '../mark-scale.js';
 
 class Members {
@@ -42,18 +42,18 @@ export class CohortReckoner implements Reckoner {
   private groups = new Map<string, Members>();
   private place = new Map<number, number>();
 
-  constructor(private readonly ground: Ground<'cohort'>) {
-    this.together = ground.worked.measure !== 'change';
+  constructor(private readonly input: ReckonerInput<'cohort'>) {
+    this.together = input.worked.measure !== 'change';
   }
 
   begin(): void {
-    const { worked, book } = this.ground;
+    const { worked, rollCells } = this.input;
     this.groups = new Map();
     this.place = new Map();
-    for (let at = 0; at < book.entries.length; at++) {
-      const cell = book.cell(worked.of, at);
-      if (cell.kind !== 'number' || !book.isIn(at)) continue;
-      const name = book.group(worked.within, at);
+    for (let at = 0; at < rollCells.entries.length; at++) {
+      const cell = rollCells.cell(worked.of, at);
+      if (cell.kind !== 'number' || !rollCells.isIn(at)) continue;
+      const name = rollCells.group(worked.within, at);
       let members = this.groups.get(name);
       if (!members) this.groups.set(name, (members = new Members()));
       this.place.set(at, members.places.length);
@@ -66,7 +66,7 @@ export class CohortReckoner implements Reckoner {
   }
 
   private measure(members: Members): Members['results'] {
-    const { worked } = this.ground;
+    const { worked } = this.input;
     const { values } = members;
     switch (worked.measure) {
       case 'rank':
@@ -110,19 +110,19 @@ export class CohortReckoner implements Reckoner {
   }
 
   row(at: number): Cell {
-    const { worked, book } = this.ground;
-    const own = book.cell(worked.of, at);
+    const { worked, rollCells } = this.input;
+    const own = rollCells.cell(worked.of, at);
     if (own.kind === 'error') return own;
     if (worked.measure === 'change') return this.change(at, own);
-    if (!book.isIn(at)) return blank('the entry is left out');
-    const members = this.groups.get(book.group(worked.within, at));
+    if (!rollCells.isIn(at)) return blank('the entry is left out');
+    const members = this.groups.get(rollCells.group(worked.within, at));
     const n = this.place.get(at);
     // A class mean is told to all of the class; a rank only to those who have a mark.
     if (!members || (n === undefined && Array.isArray(members.results)))
       return blank(
         own.kind === 'blank'
-          ? (own.why ?? `“${book.title(worked.of)}” is blank`)
-          : `“${book.title(worked.of)}” is no number here`,
+          ? (own.why ?? `“${rollCells.title(worked.of)}” is blank`)
+          : `“${rollCells.title(worked.of)}” is no number here`,
       );
     if (members.values.length < worked.least) return worked.fewer ? text(worked.fewer) : blank(this.tooFew());
     const result = Array.isArray(members.results)
@@ -134,13 +134,15 @@ export class CohortReckoner implements Reckoner {
   }
 
   private change(at: number, own: Cell): Cell {
-    const { worked, book } = this.ground;
-    const before: Cell = worked.earlier ? book.cell(worked.earlier, at) : blank('no earlier mark is chosen');
+    const { worked, rollCells } = this.input;
+    const before: Cell = worked.earlier
+      ? rollCells.cell(worked.earlier, at)
+      : blank('no earlier mark is chosen');
     if (before.kind === 'error') return before;
     if (own.kind !== 'number' || before.kind !== 'number') {
       const missing = own.kind !== 'number' ? worked.of : worked.earlier;
       return missing
-        ? blank(`“${book.title(missing)}” has no mark`)
+        ? blank(`“${rollCells.title(missing)}” has no mark`)
         : error('#REF!', 'Choose the mark before.');
     }
     const value = (cell: typeof own): Ratio => (worked.by === 'shown' ? ratio(cell.shown) : cell.exact);
@@ -148,30 +150,33 @@ export class CohortReckoner implements Reckoner {
   }
 
   private tooFew(): string {
-    return `fewer than ${this.ground.worked.least} learners have a mark`;
+    return `fewer than ${this.input.worked.least} learners have a mark`;
   }
 
   explain(at: number): Step[] {
-    const { worked, book } = this.ground;
-    const own = book.cell(worked.of, at);
-    const title = book.title(worked.of);
+    const { worked, rollCells } = this.input;
+    const own = rollCells.cell(worked.of, at);
+    const title = rollCells.title(worked.of);
     const cell = this.row(at);
     const result = cell.kind === 'number' ? this.say(cell.exact) : cell.kind === 'text' ? cell.text : null;
     if (worked.measure === 'change') {
-      const before = worked.earlier ? book.cell(worked.earlier, at) : null;
+      const before = worked.earlier ? rollCells.cell(worked.earlier, at) : null;
       return own.kind === 'number' && before?.kind === 'number'
         ? [
             step(
               'Change',
-              [`${title} ${this.say(own.exact)}`, `${book.title(worked.earlier!)} ${this.say(before.exact)}`],
+              [
+                `${title} ${this.say(own.exact)}`,
+                `${rollCells.title(worked.earlier!)} ${this.say(before.exact)}`,
+              ],
               result,
             ),
           ]
         : [];
     }
-    const members = this.groups.get(book.group(worked.within, at));
+    const members = this.groups.get(rollCells.group(worked.within, at));
     if (!members) return [];
-    const who = book.groupName(worked.within, at);
+    const who = rollCells.groupName(worked.within, at);
     const among = `among ${members.values.length} ${members.values.length === 1 ? 'learner' : 'learners'}${who ? ` (${who})` : ''}`;
     const terms = [
       own.kind === 'number'
@@ -184,7 +189,7 @@ export class CohortReckoner implements Reckoner {
 
   /** How it was reckoned, in the words of the trade. */
   private method(members: Members, own: Cell): string[] {
-    const { worked } = this.ground;
+    const { worked } = this.input;
     const { values } = members;
     const value = own.kind === 'number' ? (worked.by === 'shown' ? ratio(own.shown) : own.exact) : null;
     const count = (test: (other: Ratio) => boolean): number => values.filter(test).length;
@@ -232,13 +237,13 @@ export class CohortReckoner implements Reckoner {
   }
 
   private say(value: Ratio): string {
-    return withSign(plainRatio(value, 2), this.ground.book.decimal(this.ground.column.id));
+    return withSign(plainRatio(value, 2), this.input.rollCells.decimal(this.input.column.id));
   }
 
   notices(): Notice[] {
-    const { worked, column, book } = this.ground;
+    const { worked, column, rollCells } = this.input;
     if (worked.measure === 'change') return [];
-    const notices = groupNotices(book, column.title, worked.within);
+    const notices = groupNotices(rollCells, column.title, worked.within);
     const alone = [...this.groups.values()].filter(({ values }) => values.length === 1);
     if (alone.length === 0 || worked.least > 1) return notices;
     return [
@@ -247,7 +252,7 @@ export class CohortReckoner implements Reckoner {
         code: 'cohort-of-one',
         places: alone.flatMap(({ places }) => places),
         say: (who) =>
-          `“${column.title}” compares ${who} with nobody: no other learner of that group has “${book.title(worked.of)}”. Say below how many learners nothing is told.`,
+          `“${column.title}” compares ${who} with nobody: no other learner of that group has “${rollCells.title(worked.of)}”. Say below how many learners nothing is told.`,
       },
     ];
   }

@@ -11,6 +11,6 @@ export interface Happening {
 }
 
 /** Writes down who did what, when. */
-export async function note(manager: EntityManager, happening: Happening): Promise<void> {
+export async function recordHappening(manager: EntityManager, happening: Happening): Promise<void> {
   await manager.insert(EventRow, { id: newId(), at: new Date(), count: null, ...happening });
 }
