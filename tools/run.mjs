@@ -1,4 +1,4 @@
-// npm run press, npm run bench, npm run trial: prepares what is needed, then runs the compiled command.
+// npm run press, npm run bench, npm run trial, npm run mutation: prepares what is needed, then runs the compiled command.
 import { build, checkNode, installDebian, installPackages, root } from './prepare.mjs';
 
 const [, , command, ...args] = process.argv;

@@ -1,3 +1,4 @@
+import { Entered } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { oneLine, printable } from '@scriptum/core/fill';
 import { valueOf } from '@scriptum/core/roll';
@@ -10,7 +11,7 @@ import { deskFeature } from '../state/desk';
 /** The columns to put in as fields, with the picked learner's values, and what fills the fields that are there. */
 @Component({
   selector: 'sc-fields-margin',
-  imports: [Icon],
+  imports: [Entered, Icon],
   templateUrl: './fields-margin.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

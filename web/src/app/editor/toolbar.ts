@@ -1,3 +1,4 @@
+import { Chosen, Entered } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { Icon } from '../ui/icon';
 import { NumberBox } from '../ui/number-box';
@@ -58,7 +59,7 @@ const SIDES: readonly { side: TextSide; name: string; icon: keyof typeof ICONS }
 /** The formatting of the text at the caret, or of the picture that is selected. */
 @Component({
   selector: 'sc-toolbar',
-  imports: [Icon, NumberBox],
+  imports: [Chosen, Entered, Icon, NumberBox],
   templateUrl: './toolbar.html',
   host: {
     role: 'toolbar',

@@ -1,3 +1,4 @@
+import { Entered } from '../ui/bound';
 import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/text';
 import { ChangeDetectionStrategy, Component, computed, signal, viewChild } from '@angular/core';
 import { writeNote } from '@scriptum/core/note';
@@ -14,7 +15,7 @@ import { Icon } from '../ui/icon';
 /** Station Note: the email that goes with the papers, beside what the picked learner's family reads. */
 @Component({
   selector: 'sc-note-station',
-  imports: [FieldsMargin, FindingsList, KeptCopies, TextEditor, Toolbar, Icon],
+  imports: [Entered, FieldsMargin, FindingsList, KeptCopies, TextEditor, Toolbar, Icon],
   templateUrl: './note-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,3 +1,4 @@
+import { Chosen, Entered } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { NumberBox } from '../ui/number-box';
 import { PAPER_FONTS, PAPER_SIZES, paperSizeOf, type Letter, type PaperSize } from '@scriptum/core/template';
@@ -13,7 +14,7 @@ type Side = (typeof SIDES)[number][0];
 /** Paper size, margins and type of a letter. */
 @Component({
   selector: 'sc-page-setup',
-  imports: [NumberBox],
+  imports: [Chosen, Entered, NumberBox],
   templateUrl: './page-setup-form.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

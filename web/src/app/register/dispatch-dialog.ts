@@ -1,3 +1,4 @@
+import { Ticked } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { DIALOG_DATA, DialogRef } from '@angular/cdk/dialog';
 import type { DispatchPlan } from '@scriptum/core/contract';
@@ -10,6 +11,7 @@ export interface DispatchChoice {
 
 /** Says exactly who gets mail, before anything leaves. */
 @Component({
+  imports: [Ticked],
   selector: 'sc-dispatch-dialog',
   templateUrl: './dispatch-dialog.html',
   host: { class: 'panel flex max-h-[88vh] w-130 max-w-[92vw] flex-col gap-3 p-5' },

@@ -1,3 +1,4 @@
+import { Ticked } from '../ui/bound';
 import { DatePipe } from '@angular/common';
 import { Dialog, type DialogRef } from '@angular/cdk/dialog';
 import {
@@ -25,7 +26,7 @@ import { messageMark, paperMark } from '../ui/paper-mark';
 /** Station Register: every paper that was made, with its file and its state. */
 @Component({
   selector: 'sc-register-station',
-  imports: [DatePipe, RouterLink, Icon, FindingsList, StateMark],
+  imports: [Ticked, DatePipe, RouterLink, Icon, FindingsList, StateMark],
   templateUrl: './register-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,

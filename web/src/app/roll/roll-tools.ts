@@ -1,3 +1,4 @@
+import { Chosen } from '../ui/bound';
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
@@ -24,7 +25,7 @@ const WORKS: readonly { readonly kind: WorkedKind; readonly label: string; reado
 /** Above the table: finding, narrowing, undoing, columns, saving as a file. */
 @Component({
   selector: 'sc-roll-tools',
-  imports: [CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger, Icon, UndoTools],
+  imports: [Chosen, CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger, Icon, UndoTools],
   templateUrl: './roll-tools.html',
   host: { class: 'block border-b border-rule bg-leaf' },
   changeDetection: ChangeDetectionStrategy.OnPush,

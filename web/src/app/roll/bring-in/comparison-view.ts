@@ -1,3 +1,4 @@
+import { Entered } from '../../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { bringingInActions, bringingInFeature } from '../state/bringing-in';
@@ -12,7 +13,7 @@ const LISTED = 100;
 /** How a newer version differs from the roll, and what shall become of each difference. */
 @Component({
   selector: 'sc-comparison-view',
-  imports: [KeyProposal],
+  imports: [Entered, KeyProposal],
   templateUrl: './comparison-view.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,

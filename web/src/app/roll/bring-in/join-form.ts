@@ -1,3 +1,4 @@
+import { Entered } from '../../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { WHOLE_NAME, type JoinSpec, type NearMatch } from '@scriptum/core/sources';
@@ -16,6 +17,7 @@ const HOWS: readonly { readonly how: Summary['how']; readonly name: string }[] =
 
 /** How a second sheet is matched to the roll, who was found, and what it gives. */
 @Component({
+  imports: [Entered],
   selector: 'sc-join-form',
   templateUrl: './join-form.html',
   host: { class: 'block' },

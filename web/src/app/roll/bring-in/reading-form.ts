@@ -1,3 +1,4 @@
+import { Chosen, Entered, Ticked } from '../../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { ENCODINGS, type Reading } from '@scriptum/core/table';
@@ -5,6 +6,7 @@ import { bringingInActions, bringingInFeature } from '../state/bringing-in';
 
 /** How the file is read: everything was found out, and everything can be corrected, with the result at once. */
 @Component({
+  imports: [Chosen, Entered, Ticked],
   selector: 'sc-reading-form',
   templateUrl: './reading-form.html',
   host: { class: 'block' },

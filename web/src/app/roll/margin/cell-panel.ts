@@ -1,3 +1,4 @@
+import { Chosen, Entered } from '../../ui/bound';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
@@ -23,7 +24,7 @@ const ORDERS = [
 /** The column and the cell that are looked at: the type, what it means, what the source says. */
 @Component({
   selector: 'sc-cell-panel',
-  imports: [DatePipe, Icon, StepsPanel],
+  imports: [Chosen, Entered, DatePipe, Icon, StepsPanel],
   templateUrl: './cell-panel.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,3 +1,4 @@
+import { Chosen, Ticked } from '../../ui/bound';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -30,7 +31,7 @@ type Totals = Extract<AttendanceColumn['from'], { kind: 'totals' }>;
 /** Attendance: where the register stands, what its codes mean, and what the column says. */
 @Component({
   selector: 'sc-attendance-form',
-  imports: [ColumnPick, RoundingPick],
+  imports: [Chosen, Ticked, ColumnPick, RoundingPick],
   templateUrl: './attendance-form.html',
   host: { class: 'block text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,6 +60,11 @@ export class AttendanceForm {
   protected readonly table = computed(() => {
     const { from } = this.worked();
     return from.kind === 'table' ? this.tables().find(({ id }) => id === from.sourceId) : undefined;
+  });
+  /** Which column of the joined sheet says what each was. */
+  protected readonly tableAt = computed(() => {
+    const { from } = this.worked();
+    return from.kind === 'table' ? from.at : -1;
   });
   protected readonly sessions = computed(() => {
     const { from } = this.worked();

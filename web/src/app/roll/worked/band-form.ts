@@ -1,3 +1,4 @@
+import { Chosen, Ticked } from '../../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
 import { guessScale, SCALES } from '@scriptum/core/marks';
 import type { Roll } from '@scriptum/core/roll';
@@ -11,7 +12,7 @@ import { WithinPick } from './within-pick';
 /** Bands: which mark gets which letter, level or word. */
 @Component({
   selector: 'sc-band-form',
-  imports: [ColumnPick, Icon, OutOfPick, RoundingPick, WithinPick, NumberBox],
+  imports: [Chosen, Ticked, ColumnPick, Icon, OutOfPick, RoundingPick, WithinPick, NumberBox],
   templateUrl: './band-form.html',
   host: { class: 'block text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,3 +1,4 @@
+import { Chosen, Entered } from '../../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
 import type { Column, CohortColumn } from '@scriptum/core/column';
 import { ColumnPick, RoundingPick, numberText, type WorkedChange } from './fields';
@@ -25,7 +26,7 @@ const MEASURES: readonly { readonly measure: Measure; readonly say: string }[] =
 /** How a learner stands among the others. */
 @Component({
   selector: 'sc-cohort-form',
-  imports: [ColumnPick, RoundingPick, WithinPick, NumberBox],
+  imports: [Chosen, Entered, ColumnPick, RoundingPick, WithinPick, NumberBox],
   templateUrl: './cohort-form.html',
   host: { class: 'flex flex-col items-start gap-3 text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,15 +1,17 @@
+import { Chosen, Entered } from '../../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Column, OutOf, Rounding } from '@scriptum/core/column';
 import { NumberBox } from '../../ui/number-box';
 
 /** A choice among the roll's columns. */
 @Component({
+  imports: [Entered],
   selector: 'sc-column-pick',
   template: `
     <select
       class="pick h-8! w-full min-w-0 truncate border border-edge px-1!"
       [attr.aria-label]="label()"
-      (change)="changed.emit($any($event.target).value || null)"
+      (scEntered)="changed.emit($event || null)"
     >
       @if (none() || !known()) {
         <option value="" [selected]="!known()">{{ none() || 'Choose a column' }}</option>
@@ -51,12 +53,13 @@ const MODES: readonly { readonly mode: Rounding['mode']; readonly say: string }[
 
 /** How a number is rounded: places, and what becomes of the rest. */
 @Component({
+  imports: [Entered, Chosen],
   selector: 'sc-rounding-pick',
   template: `
     <select
       class="pick h-8! border border-edge px-1!"
       [attr.aria-label]="label() + ': places'"
-      (change)="set({ places: +$any($event.target).value })"
+      (scEntered)="set({ places: +$event })"
     >
       @for (places of all; track places) {
         <option [value]="places" [selected]="places === value().places">
@@ -67,7 +70,8 @@ const MODES: readonly { readonly mode: Rounding['mode']; readonly say: string }[
     <select
       class="pick ml-1 h-8! border border-edge px-1!"
       [attr.aria-label]="label() + ': mode'"
-      (change)="set({ mode: $any($event.target).value })"
+      [scOf]="value().mode"
+      (scChosen)="set({ mode: $event })"
     >
       @for (one of modes; track one.mode) {
         <option [value]="one.mode" [selected]="one.mode === value().mode">{{ one.say }}</option>
@@ -92,13 +96,13 @@ export class RoundingPick {
 /** What a mark is out of where it is looked up in percent. */
 @Component({
   selector: 'sc-out-of-pick',
-  imports: [NumberBox],
+  imports: [Entered, NumberBox],
   template: `
     <span>looked up</span>
     <select
       class="pick h-8! border border-edge px-1!"
       aria-label="How the mark is looked up"
-      (change)="choose($any($event.target).value)"
+      (scEntered)="choose($event)"
     >
       <option value="" [selected]="value() === null">as it stands</option>
       @if (key() !== null || value() === 'key') {

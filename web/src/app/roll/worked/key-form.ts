@@ -1,3 +1,4 @@
+import { Chosen, Ticked } from '../../ui/bound';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -25,7 +26,7 @@ const OFFERED = 8;
 /** The marking key: questions, right answers, points, and how each did over the class. */
 @Component({
   selector: 'sc-key-form',
-  imports: [ColumnPick, Icon, RoundingPick, NumberBox],
+  imports: [Chosen, Ticked, ColumnPick, Icon, RoundingPick, NumberBox],
   templateUrl: './key-form.html',
   host: { class: 'block text-small' },
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,3 +1,4 @@
+import { Chosen, Entered } from '../../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output, type Signal } from '@angular/core';
 import type { Column, PartColumn } from '@scriptum/core/column';
 import { RoundingPick, type WorkedChange } from './fields';
@@ -23,14 +24,14 @@ const STEPS = { part: 'steps', say: 'how it came about, step by step' } as const
 /** Something else that a worked column knows, as a column of its own, so that it can be printed. */
 @Component({
   selector: 'sc-part-form',
-  imports: [RoundingPick],
+  imports: [Entered, Chosen, RoundingPick],
   template: `
     <p class="flex flex-wrap items-center gap-1.5">
       Take out of
       <select
         class="pick h-8! border border-edge px-1!"
         aria-label="Of which column"
-        (change)="setOf($any($event.target).value)"
+        (scEntered)="setOf($event)"
       >
         @for (column of sources(); track column.id) {
           <option [value]="column.id" [selected]="column.id === worked().of">{{ column.title }}</option>
@@ -40,7 +41,8 @@ const STEPS = { part: 'steps', say: 'how it came about, step by step' } as const
       <select
         class="pick h-8! border border-edge px-1!"
         aria-label="What is taken"
-        (change)="set({ part: $any($event.target).value }, 'what is taken')"
+        [scOf]="worked().part"
+        (scChosen)="set({ part: $event }, 'what is taken')"
       >
         @for (one of parts(); track one.part) {
           <option [value]="one.part" [selected]="one.part === worked().part">{{ one.say }}</option>
@@ -50,7 +52,8 @@ const STEPS = { part: 'steps', say: 'how it came about, step by step' } as const
         <select
           class="pick h-8! max-w-64 border border-edge px-1!"
           aria-label="Which one"
-          (change)="set({ which: $any($event.target).value }, 'which one')"
+          [scOf]="worked().which"
+          (scChosen)="set({ which: $event }, 'which one')"
         >
           @for (one of whiches(); track one.id) {
             <option [value]="one.id" [selected]="one.id === worked().which">{{ one.name }}</option>

@@ -1,3 +1,4 @@
+import { Chosen, Entered, Ticked } from '../../ui/bound';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -34,7 +35,7 @@ const POLICIES: readonly { readonly as: StatePolicy['as']; readonly say: string 
 /** The mark scheme: groups of pieces, their weights, and what becomes of cells without a mark. */
 @Component({
   selector: 'sc-scheme-form',
-  imports: [ColumnPick, Icon, RoundingPick, NumberBox],
+  imports: [Chosen, Entered, Ticked, ColumnPick, Icon, RoundingPick, NumberBox],
   templateUrl: './scheme-form.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -7,6 +7,7 @@ import {
   input,
   signal,
   untracked,
+  type Signal,
 } from '@angular/core';
 import { Dialog } from '@angular/cdk/dialog';
 import { Store } from '@ngrx/store';
@@ -135,6 +136,11 @@ export class WorkedView {
     if (asks || this.draft())
       this.store.dispatch(rollActions.draft({ draft: { columnId: this.column().id, worked, what } }));
     else this.apply(worked, what);
+  }
+
+  /** The definition for the form of its kind: as a signal, so that a quick second change stands on the first. */
+  protected ofKind<Kind extends Worked['kind']>(_kind: Kind): Signal<Extract<Worked, { kind: Kind }>> {
+    return this.worked as Signal<Extract<Worked, { kind: Kind }>>;
   }
 
   private apply(worked: Worked, what: string): void {
