@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Entry } from '../roll/index.js';
-import { type Column, type Value, FillFormat, printValue } from '../column/index.js';
+import { type Column, FillFormat } from '../column/index.js';
 import {
   fillFields,
   oneLine,
@@ -114,77 +114,4 @@ test('a field of rows has them all, and a line for each where there is no room f
     g: { text: '', rows: [] },
   });
   expect(textsOfPrinted(printed)).toEqual({ f: filled['f']!.text, g: '' });
-});
-
-const number = (decimal: string): Value => ({ kind: 'number', decimal });
-const date = (iso: string): Value => ({ kind: 'date', iso });
-const format = (given: object): FillFormat => FillFormat.parse(given);
-/** CLDR has spaces that do not break in some places; they are as good as plain ones here. */
-const spaces = (text: string | null): string | undefined => text?.replace(/[\u00a0\u202f]/g, ' ');
-
-// Unicode CLDR: numbers (symbols, patterns), dates (dateFormats), list patterns of each language.
-test.each([
-  ['en-GB', number('1234567.5'), { kind: 'number' }, '1,234,567.5'],
-  ['de-DE', number('1234567.5'), { kind: 'number', least: 2, most: 2 }, '1.234.567,50'],
-  ['fr-FR', number('1234567.5'), { kind: 'number' }, '1 234 567,5'],
-  ['hi-IN', number('1234567'), { kind: 'number' }, '12,34,567'],
-  ['en-GB', number('1234.5'), { kind: 'number', thousands: false, plus: true, unit: ' kg' }, '+1234.5 kg'],
-  ['en-GB', number('-3'), { kind: 'number' }, '-3'],
-  ['en-GB', date('2026-04-03'), { kind: 'date' }, '3 April 2026'],
-  ['en-US', date('2026-04-03'), { kind: 'date' }, 'April 3, 2026'],
-  ['de-DE', date('2026-04-03'), { kind: 'date', style: 'full' }, 'Freitag, 3. April 2026'],
-  ['pl-PL', date('2026-04-03'), { kind: 'date' }, '3 kwietnia 2026'],
-  ['nl-NL', date('2026-04-03'), { kind: 'date', style: 'short' }, '03-04-2026'],
-  ['en-GB', date('2026-04-03T14:05'), { kind: 'date', style: 'iso', time: true }, '2026-04-03T14:05'],
-  ['en-GB', date('2026-04-03T14:05'), { kind: 'date', style: 'short' }, '03/04/2026'],
-  ['de-DE', date('2026-04-03T14:05'), { kind: 'date', style: 'short', time: true }, '03.04.26, 14:05'],
-  ['en-GB', { kind: 'list', items: ['Ada', 'Bo', 'Cy'] } as Value, { kind: 'list' }, 'Ada, Bo and Cy'],
-  ['en-US', { kind: 'list', items: ['Ada', 'Bo', 'Cy'] } as Value, { kind: 'list' }, 'Ada, Bo, and Cy'],
-  ['es-ES', { kind: 'list', items: ['Ada', 'Inés'] } as Value, { kind: 'list' }, 'Ada e Inés'],
-  ['de-DE', { kind: 'list', items: ['Ada', 'Bo'] } as Value, { kind: 'list', last: 'or' }, 'Ada oder Bo'],
-  ['en-GB', { kind: 'list', items: ['Ada', 'Bo'] } as Value, { kind: 'list', last: 'nothing' }, 'Ada, Bo'],
-  ['en-GB', { kind: 'list', items: ['Ada', 'Bo'] } as Value, { kind: 'list', take: 'first' }, 'Ada'],
-  [
-    'en-GB',
-    { kind: 'truth', truth: false } as Value,
-    { kind: 'yes/no', yes: 'passed', no: 'not yet' },
-    'not yet',
-  ],
-])('%s prints %j as %j: %s', (language, value, given, printed) => {
-  expect(spaces(printValue(value, format(given), language))).toBe(printed);
-});
-
-test('a percentage says so as the language does (CLDR, unit percent)', () => {
-  expect(printValue(number('88.5'), format({ kind: 'number' }), 'en-GB', true)).toBe('88.5%');
-  expect(spaces(printValue(number('88.5'), format({ kind: 'number' }), 'de-DE', true))).toBe('88,5 %');
-});
-
-test('no digit of a number is lost, however many it has', () => {
-  const digits = '12345678901234567890.12345678901234567';
-  expect(printValue(number(digits), format({ kind: 'number', thousands: false }), 'en-GB')).toBe(digits);
-});
-
-test('a day is the same in every place of the world, at both ends of the year', () => {
-  for (const iso of ['2026-01-01', '2026-12-31'])
-    expect(printValue(date(iso), format({ kind: 'date' }), 'en-GB')).toContain(iso.slice(0, 4));
-});
-
-test('what is none of the kind is not printed by the format', () => {
-  fc.assert(
-    fc.property(
-      fc.constantFrom<Value>({ kind: 'blank' }, { kind: 'text', text: 'x' }, { kind: 'wrong', reason: 'r' }),
-      fc.constantFrom<object>(
-        { kind: 'number' },
-        { kind: 'date' },
-        { kind: 'list' },
-        { kind: 'yes/no', yes: 'y', no: 'n' },
-      ),
-      (value, given) => expect(printValue(value, format(given), 'en')).toBeNull(),
-    ),
-  );
-});
-
-test('a format asks for a number of digits that there can be', () => {
-  expect(FillFormat.safeParse({ kind: 'number', least: 3, most: 2 }).success).toBe(false);
-  expect(FillFormat.safeParse({ kind: 'number', most: 21 }).success).toBe(false);
 });
