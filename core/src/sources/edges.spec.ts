@@ -1,0 +1,181 @@
+import type { Column } from '../column/index.js';
+import { makeRoll, markNameColumns, type Roll } from '../roll/index.js';
+import { readCsv, type Sheet } from '../table/index.js';
+import {
+  applyJoin,
+  applyRefresh,
+  GONE,
+  guessJoinKey,
+  isOneRoster,
+  JoinSpec,
+  planJoin,
+  planRefresh,
+  readOneRoster,
+  takeOutSource,
+  WHOLE_NAME,
+  type BundleTable,
+} from './index.js';
+
+let count = 0;
+const newId = (): string => `n${++count}`;
+const sheetOf = (csv: string): Sheet => {
+  const read = readCsv(new TextEncoder().encode(csv), newId);
+  if (!read.ok) throw new Error(read.problem.message);
+  return read.value;
+};
+const rollOf = (csv: string): Roll => {
+  const sheet = sheetOf(csv);
+  const columns = markNameColumns(
+    sheet.columns.map((column): Column => ({ ...column, sourceId: 'base', sourceTitle: column.title })),
+  );
+  return makeRoll({ ...sheet, columns }, newId);
+};
+const at = (roll: Roll, title: string): string => roll.columns.find((column) => column.title === title)!.id;
+const cells = (roll: Roll, title: string): string[] =>
+  roll.entries.map(({ values }) => values[at(roll, title)] ?? '');
+
+describe('the key of a join', () => {
+  test('numbers that both have, before names that are alike by chance', () => {
+    const roll = rollOf('Number,Name\nS1,Ada\nS2,Bo\nS3,Cy\nS4,Di');
+    expect(guessJoinKey(roll, sheetOf('ID,Mark\nS1,3\nS2,4\nS9,5'))).toEqual({
+      left: at(roll, 'Number'),
+      right: 'ID',
+    });
+  });
+  test('a name in two columns is found in one', () => {
+    const roll = rollOf('First name,Surname\nAda,Lane\nBo,Marsh\nCy,Reed');
+    expect(guessJoinKey(roll, sheetOf('Who,Mark\nAda Lane,3\nBo Marsh,4'))).toEqual({
+      left: WHOLE_NAME,
+      right: WHOLE_NAME,
+    });
+  });
+  test('a fifth in common is enough, less is none', () => {
+    const roll = rollOf(`Number\n${Array.from({ length: 10 }, (_, n) => `S${n}`).join('\n')}`);
+    const other = (shared: number): Sheet =>
+      sheetOf(`ID\n${Array.from({ length: 10 }, (_, n) => (n < shared ? `S${n}` : `T${n}`)).join('\n')}`);
+    expect(guessJoinKey(roll, other(2))).not.toBeNull();
+    expect(guessJoinKey(roll, other(1))).toBeNull();
+  });
+});
+
+describe('a joined sheet', () => {
+  const roll = rollOf('Number,Name\nS1,Ada\nS2,Bo');
+  const spec = (more: Partial<JoinSpec> = {}): JoinSpec =>
+    JoinSpec.parse({ left: [at(roll, 'Number')], right: ['ID'], shape: 'columns', ...more });
+  const join = (to: Roll, csv: string, more: Partial<JoinSpec> = {}): Roll => {
+    const sheet = sheetOf(csv);
+    const wanted = spec(more);
+    return applyJoin(to, sheet, wanted, planJoin(to, sheet, wanted), { id: 'second', name: 'second.csv' });
+  };
+  test('columns of the same title are told apart; who is not in it has blank cells', () => {
+    const joined = join(roll, 'ID,Name,Mark\nS1,Ada L.,7');
+    expect(joined.columns.map(({ title }) => title).slice(0, 2)).toEqual(['Number', 'Name']);
+    expect(new Set(joined.columns.map(({ title }) => title)).size).toBe(joined.columns.length);
+    expect(cells(joined, 'Mark')).toEqual(['7', '']);
+  });
+  test('joined once more it keeps its columns and their place, and its newer cells', () => {
+    const once = join(roll, 'ID,Mark\nS1,7\nS2,8');
+    const moved = { ...once, columns: [...once.columns.slice(-1), ...once.columns.slice(0, -1)] };
+    const again = join(moved, 'ID,Mark\nS1,9');
+    expect(again.columns.map(({ id }) => id)).toEqual(moved.columns.map(({ id }) => id));
+    expect(cells(again, 'Mark')).toEqual(['9', '']);
+  });
+  test('as small tables, and out again', () => {
+    const joined = join(roll, 'ID,Club\nS1,Chess\nS1,Choir\nS9,Band', { shape: 'table' });
+    expect(joined.entries.map(({ tables }) => tables?.['second']?.map((row) => row[1]))).toEqual([
+      ['Chess', 'Choir'],
+      undefined,
+    ]);
+    expect(takeOutSource(joined, 'second')).toEqual(roll);
+  });
+});
+
+describe('a newer version', () => {
+  const refresh = (roll: Roll, csv: string, missing: 'keep' | 'leave out' = 'leave out') => {
+    const sheet = sheetOf(csv);
+    const plan = planRefresh(roll, sheet, 'base');
+    return {
+      plan,
+      roll: applyRefresh(roll, sheet, 'base', plan, { otherConflicts: 'mine', missing }, newId),
+    };
+  };
+  test('who is not in it is left out behind the others, or kept', () => {
+    const roll = rollOf('Name,Mark\nAda,1\nBo,2\nCy,3');
+    const out = refresh(roll, 'Name,Mark\nCy,3\nAda,1').roll;
+    expect(out.entries.map(({ position, leftOut }) => [position, leftOut])).toEqual([
+      [0, undefined],
+      [1, undefined],
+      [2, GONE],
+    ]);
+    expect(cells(out, 'Name')).toEqual(['Cy', 'Ada', 'Bo']);
+    const kept = refresh(roll, 'Name,Mark\nCy,3\nAda,1', 'keep').roll;
+    expect(kept.entries[2]).toMatchObject({ gone: true, position: 2 });
+    expect(kept.entries[2]!.leftOut).toBeUndefined();
+  });
+  test('a column of another title is found by its cells, where four of five are the same', () => {
+    const csv = (title: string, changed: number): string =>
+      `Name,${title}\n${Array.from({ length: 10 }, (_, n) => `N${n},${n < changed ? 'other' : n * 7}`).join('\n')}`;
+    const how = (changed: number): string[] =>
+      refresh(rollOf(csv('Points', 0)), csv('Total', changed)).plan.columns.map((pair) => pair.how);
+    expect(how(2)).toEqual(['same', 'renamed']);
+    expect(how(3)).toEqual(['same', 'removed', 'new']);
+  });
+  test('a title that is nearly the same is the same, unless it has other numbers', () => {
+    const how = (before: string, after: string): string[] =>
+      refresh(rollOf(`Name,${before}\nA,1\nB,2\nC,3`), `Name,${after}\nA,7\nB,8\nC,9`).plan.columns.map(
+        (pair) => pair.how,
+      );
+    expect(how('Homework', 'Homework mark')).toEqual(['same', 'renamed']);
+    expect(how('Homework', 'Homwork')).toEqual(['same', 'renamed']);
+    expect(how('Test 1', 'Test 2')).toEqual(['same', 'removed', 'new']);
+    expect(how('Art', 'Arts')).toEqual(['same', 'removed', 'new']);
+  });
+  test('two titles that are both nearly the same are nobody’s', () => {
+    const { plan } = refresh(
+      rollOf('Name,Homework\nA,1\nB,2'),
+      'Name,Homework one,Homework two\nA,7,8\nB,9,9',
+    );
+    expect(plan.columns.map((pair) => pair.how).sort()).toEqual(['new', 'new', 'removed', 'same']);
+  });
+});
+
+describe('a OneRoster bundle', () => {
+  test('known by its parts, in any folder and case', () => {
+    expect(isOneRoster(['users.csv', 'manifest.csv'])).toBe(isOneRoster(['a/Users.CSV', 'a/Manifest.csv']));
+    expect(isOneRoster(['orgs.csv'])).toBe(false);
+  });
+  test('two guardians have columns, a third has none', () => {
+    const table = (titles: string[], rows: string[][]): BundleTable => ({ titles, rows });
+    const titles = [
+      'sourcedId',
+      'status',
+      'enabledUser',
+      'role',
+      'givenName',
+      'familyName',
+      'email',
+      'agentSourcedIds',
+    ];
+    const user = (id: string, role: string, name: string, agents = ''): string[] => [
+      id,
+      'active',
+      'true',
+      role,
+      name,
+      'Reed',
+      `${name}@x.example`,
+      agents,
+    ];
+    const read = readOneRoster(
+      {
+        users: table(titles, [
+          user('s', 'student', 'Ada', 'g1,g2,g3'),
+          ...['g1', 'g2', 'g3'].map((id) => user(id, 'guardian', id)),
+        ]),
+      },
+      newId,
+    );
+    const text = JSON.stringify(read);
+    expect([text.includes('g1@'), text.includes('g2@'), text.includes('g3@')]).toEqual([true, true, false]);
+  });
+});

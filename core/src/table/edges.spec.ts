@@ -1,0 +1,183 @@
+import {
+  guessHeader,
+  guessType,
+  layOut,
+  megabytes,
+  quoteList,
+  readCsv,
+  rowsThat,
+  SHEET_LIMITS,
+  type Grid,
+} from './index.js';
+
+let count = 0;
+const newId = (): string => `id${++count}`;
+const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+const read = (text: string) => {
+  const sheet = readCsv(bytes(text), newId);
+  if (!sheet.ok) throw new Error(sheet.problem.message);
+  return sheet.value;
+};
+const gridOf = (rows: string[][], more: Partial<Grid> = {}): Grid => ({
+  name: '',
+  hidden: false,
+  rows,
+  exact: rows.map(() => undefined),
+  merges: [],
+  notes: [],
+  ...more,
+});
+
+test.each([
+  [0, '1 KB'],
+  [1024, '1 KB'],
+  [104_857, '102 KB'],
+  [104_858, '0.1 MB'],
+  [1_048_576, '1.0 MB'],
+  [9_999_999, '9.5 MB'],
+  [10_000_000, '10 MB'],
+  [26_214_400, '25 MB'],
+])('%i bytes are %s', (size, text) => expect(megabytes(size)).toBe(text));
+
+test('rows and names are listed as people write them', () => {
+  expect(rowsThat([4], 'has', 'have')).toBe('Row 4 has');
+  expect(rowsThat([4, 7], 'has', 'have')).toBe('Rows 4 and 7 have');
+  expect(rowsThat([4, 7, 9, 12, 15], 'has', 'have')).toBe('Rows 4, 7, 9, 12 and 15 have');
+  expect(rowsThat([4, 7, 9, 12, 15, 16], 'has', 'have')).toBe('Rows 4, 7, 9, 12, 15 and 1 more have');
+  expect([quoteList([]), quoteList(['A']), quoteList(['A', 'B'])]).toEqual(['', '“A”', '“A” and “B”']);
+  expect(quoteList(['A', 'B', 'C', 'D'])).toBe('“A”, “B”, “C” and “D”');
+  expect(quoteList(['A', 'B', 'C', 'D', 'E'])).toBe('“A”, “B”, “C”, “D” and 1 more');
+});
+
+describe('titles', () => {
+  test('columns without one, or with the same one, are told apart and said', () => {
+    const { columns, notes } = read('Name,,Name\nA,b,c');
+    expect(columns.map(({ title }) => title)).toEqual(['Name', 'Column 2', 'Name (2)']);
+    expect(notes.map(({ message }) => message)).toEqual([
+      'More than one column is called “Name”. The later ones got a number so that you can tell them apart.',
+      'One column has no title. Scriptum calls it “Column 2”.',
+    ]);
+    expect(read(',Name,,Mark\nA,b,c,d').notes[0]?.message).toBe(
+      '2 columns have no title. Scriptum calls them “Column 1” and “Column 3”.',
+    );
+    // A title that has the number already stays with its column.
+    expect(read('A,A,A (2)\n1,2,3').columns.map(({ title }) => title)).toEqual(['A', 'A (3)', 'A (2)']);
+  });
+  test.each([
+    ['one column alone', [['Name'], ['Ada'], ['Bo']], { row: 1, count: 1 }],
+    [
+      'two columns',
+      [
+        ['Name', 'Mark'],
+        ['Ada', '1'],
+        ['Bo', '2'],
+      ],
+      { row: 1, count: 1 },
+    ],
+    [
+      'a heading above two columns',
+      [['Class 8A'], ['Name', 'Mark'], ['Ada', '1'], ['Bo', '2']],
+      { row: 2, count: 1 },
+    ],
+    [
+      'a heading above three',
+      [['Class 8A'], [], ['Name', 'Mark', 'Day'], ['Ada', '1', '2026-03-04'], ['Bo', '2', '2026-03-05']],
+      { row: 3, count: 1 },
+    ],
+  ])('%s', (_, rows, header) => expect(guessHeader(gridOf(rows))).toMatchObject(header));
+});
+
+describe('quotation marks (RFC 4180, 2)', () => {
+  test('one that is never closed names its row', () => {
+    expect(readCsv(bytes('Name,Why\nAda,x\nBo,"open\nCy,y'), newId)).toMatchObject({
+      ok: false,
+      problem: { code: 'quote-open', rows: [3] },
+    });
+  });
+  test('doubled ones are one; line ends and commas inside belong to the cell', () => {
+    expect(read('Name,Why\nAda,"a ""b"" c"\nBo,"x,\ny"\nCy,""\nDi,""""').rows).toEqual([
+      ['Ada', 'a "b" c'],
+      ['Bo', 'x,\ny'],
+      ['Cy', ''],
+      ['Di', '"'],
+    ]);
+  });
+});
+
+test.each([
+  [[0x50, 0x4b, 0x03, 0x04], 'workbook'],
+  [[0xd0, 0xcf, 0x11, 0xe0], 'old spreadsheet'],
+  [[0x25, 0x50, 0x44, 0x46], 'PDF'],
+  [[0x89, 0x50, 0x4e, 0x47], 'PNG'],
+  [[0xff, 0xd8, 0xff], 'JPEG'],
+  [[0x47, 0x49, 0x46, 0x38], 'GIF'],
+  [[0x1f, 0x8b], 'compressed'],
+  [[0x37, 0x7a, 0xbc, 0xaf], 'compressed'],
+  [[0x7f, 0x45, 0x4c, 0x46], 'program'],
+])('a file that begins with %j is no table: %s', (head, what) => {
+  const file = new Uint8Array([...head, ...bytes(' and more of it\n')]);
+  const result = readCsv(file, newId);
+  expect(result.ok ? '' : result.problem.message).toContain(what);
+});
+
+test('limits: so many columns and rows, and not one more', () => {
+  const columns = (n: number): string =>
+    `${Array.from({ length: n }, (_, at) => `C${at}`).join(',')}\n${'x,'.repeat(n - 1)}x`;
+  expect(readCsv(bytes(columns(SHEET_LIMITS.columns)), newId).ok).toBe(true);
+  expect(readCsv(bytes(columns(SHEET_LIMITS.columns + 1)), newId)).toMatchObject({
+    ok: false,
+    problem: { code: 'too-many-columns' },
+  });
+  const rows = (n: number): string => `A,B\n${'x,y\n'.repeat(n)}`;
+  expect(readCsv(bytes(rows(SHEET_LIMITS.rows)), newId).ok).toBe(true);
+  expect(readCsv(bytes(rows(SHEET_LIMITS.rows + 1)), newId)).toMatchObject({
+    ok: false,
+    problem: { code: 'too-many-rows' },
+  });
+  const cell = (n: number): string => `A,B\n${'x'.repeat(n)},y`;
+  expect(readCsv(bytes(cell(SHEET_LIMITS.cell)), newId).ok).toBe(true);
+  expect(readCsv(bytes(cell(SHEET_LIMITS.cell + 1)), newId).ok).toBe(false);
+});
+
+describe('the type of a column at its edges', () => {
+  const type = (...texts: string[]): string =>
+    guessType(
+      'X',
+      texts.map((text) => ({ text })),
+    ).type;
+  test('yes and no need three cells', () => {
+    expect([type('yes', 'no', 'yes'), type('yes', 'no')]).toEqual(['yes/no', 'text']);
+  });
+  test('half of the cells make a column of addresses', () => {
+    expect([type('a@x.example', 'none'), type('a@x.example', 'none', 'nobody')]).toEqual(['email', 'text']);
+  });
+  test('a day with the year first leaves nothing open', () => {
+    expect(guessType('X', [{ text: '2026-03-04' }, { text: '2026-05-06' }])).toEqual({ type: 'date' });
+    expect(guessType('X', [{ text: '31/4/2026' }, { text: '1/5/2026' }]).type).toBe('text');
+    expect(guessType('X', [{ text: '3/14/2026' }])).toEqual({ type: 'date', format: { dateOrder: 'mdy' } });
+  });
+});
+
+describe('cells that are merged', () => {
+  const laid = (rows: string[][], merge: { top: number; left: number; bottom: number; right: number }) => {
+    const result = layOut(gridOf(rows, { merges: [merge] }), {}, newId);
+    if (!result.ok) throw new Error(result.problem.message);
+    return result.value.sheet;
+  };
+  test('each has the text of the first', () => {
+    const sheet = laid(
+      [
+        ['Name', 'Class'],
+        ['Ada', '8A'],
+        ['Bo', ''],
+        ['Cy', '8B'],
+      ],
+      { top: 1, left: 1, bottom: 2, right: 1 },
+    );
+    expect(sheet.rows).toEqual([
+      ['Ada', '8A'],
+      ['Bo', '8A'],
+      ['Cy', '8B'],
+    ]);
+  });
+});
