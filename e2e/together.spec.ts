@@ -117,6 +117,30 @@ test('the roll: cells, columns and rows of two people go together, and nothing v
   await expect(cell(second, 0, 1)).toHaveText('Łukasz Wójcik jun.');
 });
 
+test('where both give a column another title, one is shown and the other can be had', async ({ browser }) => {
+  const [first, second] = await twoDesks(browser, 'Two heads');
+  const head = (page: Page) => page.getByRole('columnheader').nth(2);
+  const retitle = async (page: Page, title: string): Promise<void> => {
+    await head(page).getByRole('button').first().click();
+    await page.getByRole('menuitem', { name: 'New title' }).click();
+    await page.keyboard.press('ControlOrMeta+A');
+    await page.keyboard.type(title);
+    await page.keyboard.press('Enter');
+  };
+  const release = await holdSaves(second);
+  await retitle(second, 'Mine');
+  await retitle(first, 'Theirs');
+  await expect(head(first)).toContainText('Theirs');
+  await saved(first);
+  release();
+  const bar = second.getByRole('alert').filter({ hasText: 'Use mine instead' });
+  await expect(bar).toContainText('“Mine” was changed by somebody else');
+  await expect(head(second)).toContainText('Theirs');
+  await bar.getByRole('button', { name: 'Use mine instead' }).click();
+  for (const page of [first, second]) await expect(head(page)).toContainText('Mine');
+  await expect(bar).toBeHidden();
+});
+
 test('who is signed out while writing signs in again and has lost nothing', async ({ page }) => {
   await signIn(page);
   await page.getByLabel('Title').fill('Signed out');

@@ -42,7 +42,7 @@ export interface PressOptions {
 export class Press implements SliceHandler {
   readonly programs = new Programs();
   private readonly atHand = new Map<string, Promise<RunAtHand>>();
-  private readonly told = new Map<string, number>();
+  private readonly told = new LRUCache<string, number>({ max: 500 });
   private readonly seats = new LRUCache<string, pLimit.Limit>({ max: 500 });
   /** Those who wait for a run to end, to be told when one may have. */
   private waiting: (() => void)[] = [];
