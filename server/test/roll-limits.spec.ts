@@ -1,4 +1,6 @@
 import type { Folio, ProblemDetails } from '@scriptum/core/contract';
+import type { Column } from '@scriptum/core/column';
+import { columnChanges } from '@scriptum/core/roll';
 import type { Letter } from '@scriptum/core/template';
 import { Rolls } from '@scriptum/server/tasks/rolls';
 import { EntryRow } from '@scriptum/server/store/entities/folio';
@@ -137,7 +139,8 @@ describe('work that does not end', () => {
       title: `W${n}`,
       worked: { kind: 'expression', formula: parts, rounding: null },
     }));
-    const patch = { columns: [...folio.roll.columns, ...columns] };
+    const now = folio.roll.columns;
+    const patch = { columns: columnChanges(now, [...now, ...columns] as Column[]) };
     expect((await client.send('PATCH', `/folios/${made.id}/roll`, patch)).status).toBe(200);
     const check = client.send<{ findings: { code: string }[] }>('GET', `/folios/${made.id}/preflight`);
     // Meanwhile the thread that answers requests does answer.

@@ -229,11 +229,19 @@ describe('odd requests', () => {
       expect((await saveLetter({ ...letterOf(folio).content, fields: [field] })).status).toBe(400);
       const filled = { id: 'f', name: 'F', columnId: id };
       expect((await saveLetter({ ...letterOf(folio).content, fields: [filled] })).status).toBe(400);
-      const patch = {
-        columns: [...folio.roll.columns, { id, title: 'Odd' }],
-        cells: [{ entryId: folio.roll.entries[0]!.id, columnId: id, text: 'x' }],
-      };
-      expect((await client.send('PATCH', `/folios/${folio.id}/roll`, patch)).status).toBe(400);
+      const [first] = folio.roll.columns;
+      const column = { id, title: 'Odd' };
+      for (const patch of [
+        { columns: [{ do: 'add', column, behind: null }] },
+        { columns: [{ do: 'add', column: { ...column, id: 'odd' }, behind: id }] },
+        { columns: [{ do: 'set', column, was: first }] },
+        { columns: [{ do: 'set', column: first, was: column }] },
+        { columns: [{ do: 'remove', was: column }] },
+        { columns: [{ do: 'move', columnId: id, behind: null }] },
+        { cells: [{ entryId: folio.roll.entries[0]!.id, columnId: id, text: 'x' }] },
+      ])
+        expect((await client.send('PATCH', `/folios/${folio.id}/roll`, patch)).status).toBe(400);
+      expect((await client.get<Folio>(`/folios/${folio.id}`)).roll.columns).toEqual(folio.roll.columns);
     },
   );
 
