@@ -1,6 +1,6 @@
 import type { Column } from '../column/index.js';
 import { makeRoll, markNameColumns, type Roll } from '../roll/index.js';
-import { readCsv, type Sheet } from '../table/index.js';
+import { readCsv, type Grid, type Reading, type Sheet } from '../table/index.js';
 import {
   applyJoin,
   applyRefresh,
@@ -10,10 +10,12 @@ import {
   JoinSpec,
   planJoin,
   planRefresh,
+  readingLike,
   readOneRoster,
   takeOutSource,
   WHOLE_NAME,
   type BundleTable,
+  type ReadableFile,
 } from './index.js';
 
 let count = 0;
@@ -178,4 +180,105 @@ describe('a OneRoster bundle', () => {
     const text = JSON.stringify(read);
     expect([text.includes('g1@'), text.includes('g2@'), text.includes('g3@')]).toEqual([true, true, false]);
   });
+});
+
+describe('how a newer file is read', () => {
+  const grid = (name: string, rows: string[][], notes: string[] = []): Grid => ({
+    name,
+    hidden: false,
+    rows,
+    exact: rows.map(() => undefined),
+    merges: [],
+    notes: notes.map((code) => ({ code, message: code })),
+  });
+  const file = (grids: readonly (Grid & { hidden: boolean })[]): ReadableFile => ({
+    sheets: grids.map(({ name, hidden }) => ({ name, hidden })),
+    grid: ({ sheet }: Reading) => ({
+      ok: true,
+      value: grids.find(({ name }) => name === (sheet ?? grids[0]!.name)) ?? grids[0]!,
+    }),
+  });
+  const people = [
+    ['Number', 'Name', 'Mark'],
+    ['S1', 'Ada', '1'],
+  ];
+  const titles = ['Number', 'Name', 'Mark'];
+  test('the sheet of the same name, though another one has the titles too', () => {
+    const two = file([grid('Old', people), grid('Now', people)]);
+    expect(readingLike(two, { sheet: 'Now', header: { row: 1, count: 1 } }, titles)).toMatchObject({
+      sheet: 'Now',
+      header: { row: 1, count: 1 },
+    });
+  });
+  test('else the one that has the titles, wherever they stand; a hidden one is none', () => {
+    const others = [grid('Read me', [['Hello'], ['World']]), { ...grid('Secret', people), hidden: true }];
+    const moved = grid('Term 2', [['Class 8A'], [], ...people]);
+    expect(readingLike(file([...others, moved]), { sheet: 'Term 1' }, titles)).toMatchObject({
+      sheet: 'Term 2',
+      header: { row: 3, count: 1 },
+    });
+  });
+  test('half of the titles are enough, fewer are not', () => {
+    const read = (rows: string[][]): Reading =>
+      readingLike(file([grid('', rows)]), {}, ['Number', 'Name', 'Mark', 'Class']);
+    expect(
+      read([
+        ['Number', 'Name', 'Other', 'Else'],
+        ['1', '2', '3', '4'],
+      ]).header,
+    ).toEqual({ row: 1, count: 1 });
+    expect(
+      read([
+        ['Number', 'That', 'Other', 'Else'],
+        ['1', '2', '3', '4'],
+      ]).header,
+    ).toBeUndefined();
+  });
+  test('letters of before where they are only guessed now, and never against a mark in the file', () => {
+    const read = (encoding: Reading['encoding'], notes: string[]): Reading['encoding'] =>
+      readingLike(file([grid('', people, notes)]), { encoding }, titles).encoding;
+    expect(read('windows-1250', ['encoding-guessed'])).toBe('windows-1250');
+    expect(read('windows-1250', [])).toBeUndefined();
+    expect(read('utf-8', ['encoding-guessed'])).toBeUndefined();
+    expect(
+      readingLike(file([grid('Sheet', people, ['encoding-guessed'])]), { encoding: 'macintosh' }, titles)
+        .encoding,
+    ).toBeUndefined();
+  });
+  test('what was chosen of totals, hidden rows and titles stays', () => {
+    const before: Reading = { keepTotals: true, skipHidden: false, header: { row: 1, count: 0 } };
+    expect(readingLike(file([grid('', [['1', '2']])]), before, titles)).toEqual({
+      keepTotals: true,
+      skipHidden: false,
+      header: { row: 1, count: 0 },
+    });
+  });
+});
+
+test('rows that were added by hand stand behind all others, in their order', () => {
+  const roll = rollOf('Name,Mark\nAda,1\nBo,2');
+  const own = ['Cy', 'Di'].map((name, n) => ({
+    id: `own${n}`,
+    position: n,
+    values: { [at(roll, 'Name')]: name },
+    byHand: true,
+  }));
+  const with2: Roll = { ...roll, entries: [...own, ...roll.entries] };
+  const sheet = sheetOf('Name,Mark\nAda,1\nEmil,3');
+  const plan = planRefresh(with2, sheet, 'base');
+  const after = applyRefresh(
+    with2,
+    sheet,
+    'base',
+    plan,
+    { otherConflicts: 'mine', missing: 'leave out' },
+    newId,
+  );
+  expect(after.entries.map(({ values, position }) => [values[at(roll, 'Name')], position])).toEqual([
+    ['Ada', 0],
+    ['Emil', 1],
+    ['Bo', 2],
+    ['Cy', 3],
+    ['Di', 4],
+  ]);
 });

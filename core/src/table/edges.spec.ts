@@ -1,4 +1,5 @@
 import {
+  decodeText,
   guessHeader,
   guessType,
   layOut,
@@ -179,5 +180,50 @@ describe('cells that are merged', () => {
       ['Bo', '8A'],
       ['Cy', '8B'],
     ]);
+  });
+  test('a large one is a frame and stays blank; one far down counts by its own size', () => {
+    const many = Array.from({ length: 200 }, (_, n) => [`N${n}`, '']);
+    const rows = [['Name', 'Class'], ...many, ['Ada', '8A'], ['Bo', ''], ['Cy', '8B']];
+    const sheet = laid(rows, { top: 201, left: 1, bottom: 202, right: 1 });
+    expect(sheet.rows.slice(-3).map((row) => row[1])).toEqual(['8A', '8A', '8B']);
+    const frame = laid(
+      [
+        ['Name', 'Class'],
+        ['Ada', 'x'],
+        ['Bo', ''],
+      ],
+      { top: 1, left: 1, bottom: 20_001, right: 1 },
+    );
+    expect(frame.rows.map((row) => row[1])).toEqual(['x', '']);
+  });
+});
+
+test('a title has a thousand letters at the most', () => {
+  const title = (length: number): number =>
+    read(`${'x'.repeat(length)},Name\n1,Ada\n2,Bo`).columns[0]!.title.length;
+  expect([title(999), title(1000), title(1001)]).toEqual([999, 1000, 1000]);
+});
+
+test('two rows with one cell above a table of two columns', () => {
+  const rows = [['Class 8A'], ['Spring'], ['Name', 'Mark'], ['Ada', '1'], ['Bo', '2']];
+  expect(guessHeader(gridOf(rows))).toMatchObject({ row: 3, count: 1 });
+  // Where what stands in both is no title, the first row is.
+  expect(guessHeader(gridOf([['Name'], ['Ada'], ['3', '4'], ['5', '6']]))).toMatchObject({ row: 1 });
+});
+
+test('truth in a workbook makes a column of yes and no, whatever words stand there', () => {
+  const cells = (exact: string | undefined) => ['WAHR', 'FALSCH'].map((text) => ({ text, exact }));
+  expect(guessType('X', cells('b:true')).type).toBe('yes/no');
+  expect(guessType('X', cells(undefined)).type).not.toBe('yes/no');
+});
+
+test('every sign of Windows-1252 between 80 and 9F, and CP850 (their tables)', () => {
+  expect(decodeText(new Uint8Array([0x41, 0x80, 0x93, 0x94, 0x9f, 0xe9]), 'windows-1252')).toMatchObject({
+    ok: true,
+    value: { text: 'A€“”Ÿé' },
+  });
+  expect(decodeText(new Uint8Array([0x41, 0x80, 0x81, 0x8e, 0xe1, 0xff]), 'cp850')).toMatchObject({
+    ok: true,
+    value: { text: 'AÇüÄß\u00a0' },
   });
 });
