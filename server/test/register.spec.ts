@@ -1,7 +1,12 @@
 import type { Folio, Register, RunStarted } from '@scriptum/core/contract';
+import { FolioEvents } from '@scriptum/server/folio-events';
+import { DatabaseSlices } from '@scriptum/server/jobs/database-slices';
 import { findDue } from '@scriptum/server/post/message-claims';
+import { Refusal } from '@scriptum/server/refusal';
+import { Registers } from '@scriptum/server/register/registers';
 import { lastTurn } from '@scriptum/server/store/turns';
 import { FolioRow } from '@scriptum/server/store/entities/folio';
+import { pino } from 'pino';
 import {
   filingOf,
   letterOf,
@@ -158,6 +163,56 @@ test('papers of a slice that breaks off time and again fail with a sentence; a r
   expect(failed.run).toMatchObject({ state: 'finished', failed: 2 });
   await waitAgain('DELETE FROM slice WHERE jobId = ?');
   expect((await client.register(folio.id)).papers.map(({ state }) => state)).toEqual(['pressed', 'pressed']);
+});
+
+test('a roll that is too much to work out is compared once, and again when it changes', async () => {
+  const folio = await pressed(['Amara']);
+  const { database } = server.running;
+  await client.register(folio.id);
+  const { schoolId } = await database.manager.findOneByOrFail(FolioRow, { id: folio.id });
+  const asked: string[] = [];
+  const queue = new DatabaseSlices(database);
+  const registers = new Registers(
+    database,
+    queue,
+    ({ folioId }) => {
+      asked.push(folioId);
+      return Promise.reject(new Refusal(422, 'too-much-work', 'Too much.'));
+    },
+    new FolioEvents(),
+    pino({ level: 'silent' }),
+    () => undefined,
+  );
+  const slice = {
+    id: folio.id,
+    kind: 'compare' as const,
+    schoolId,
+    folioId: folio.id,
+    jobId: folio.id,
+    lane: 'upkeep' as const,
+    claim: 'theirs',
+    tries: 0,
+  };
+  // The server's own worker is busy with another one of the same name meanwhile.
+  const claimed = async (): Promise<void> => {
+    await database.query("UPDATE register_state SET comparedWith = 'before' WHERE folioId = ?", [folio.id]);
+    await database.query(
+      `UPDATE slice SET state = 'claimed', claim = 'theirs', claimedUntil = UTC_TIMESTAMP(3) + INTERVAL 1 MINUTE WHERE id = ?`,
+      [folio.id],
+    );
+  };
+  await claimed();
+  await registers.work(slice, () => true);
+  expect(asked).toEqual([folio.id]);
+  expect(await registers.compareWhereDue(schoolId, folio.id)).toBe(false);
+  // Who closes leaves it to others instead.
+  await claimed();
+  await registers.work(slice, () => false);
+  expect(asked).toHaveLength(1);
+  expect(await database.query('SELECT state FROM slice WHERE id = ?', [folio.id])).toEqual([
+    { state: 'claimed' },
+  ]);
+  await queue.giveBack(slice);
 });
 
 test('mail leaves in turns, of which a school’s next one comes behind its last that waits, or now', async () => {

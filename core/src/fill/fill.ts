@@ -1,7 +1,7 @@
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
 import { type Column, type Value, printValue } from '../column/index.js';
 import type { Field } from '../template/index.js';
-import { printable } from './printable.js';
+import { oneLine, printable } from './printable.js';
 
 /** What a field comes to for one entry. */
 export interface Filled {
@@ -39,10 +39,8 @@ export function fillFields(
   for (const { id, columnId, rowsOf, format } of fields) {
     if (rowsOf !== undefined) filled[id] = filledRows(entry.tables?.[rowsOf] ?? []);
     else if (columnId !== null) {
-      const column = columns.find((one) => one.id === columnId);
-      const text = printable(valueOf(entry, columnId));
-      const one = new FilledCell(text, entry, column);
-      const printed = format && printValue(one.value, format, language, column?.type === 'percentage');
+      const one = new FilledCell(printable(valueOf(entry, columnId)), entry, columnId, columns);
+      const printed = format && printValue(one.value, format, language, one.column?.type === 'percentage');
       filled[id] = printed == null ? one : { text: printable(printed), value: one.value };
     }
   }
@@ -56,27 +54,28 @@ class FilledCell implements Filled {
   constructor(
     readonly text: string,
     private readonly entry: Entry,
-    private readonly column: Column | undefined,
+    private readonly columnId: string,
+    private readonly columns: readonly Column[],
   ) {}
 
+  get column(): Column | undefined {
+    return this.columns.find(({ id }) => id === this.columnId);
+  }
+
   get value(): Value {
-    return (this.read ??= this.column
-      ? meaningOf(this.entry, this.column)
-      : this.text === ''
-        ? { kind: 'blank' }
-        : { kind: 'text', text: this.text });
+    if (this.read) return this.read;
+    const { column, text } = this;
+    if (column) return (this.read = meaningOf(this.entry, column));
+    return (this.read = text === '' ? { kind: 'blank' } : { kind: 'text', text });
   }
 }
 
 /** Rows, and as a text a line for each with its cells that are not blank. */
 function filledRows(cells: readonly (readonly string[])[]): Filled {
   const rows = cells.map((row) => row.map(printable));
-  const lines = rows.map((row) => row.filter(Boolean).map(oneRowLine).join(', '));
-  const text = lines.filter(Boolean).join('\n');
-  return { text, value: { kind: 'list', items: lines.filter(Boolean) }, rows };
+  const items = rows.map((row) => row.filter(Boolean).map(oneLine).join(', ')).filter(Boolean);
+  return { text: items.join('\n'), value: { kind: 'list', items }, rows };
 }
-
-const oneRowLine = (cell: string): string => cell.replace(/\s+/g, ' ');
 
 /** What is printed of filled values. */
 export function printedOf(values: FilledValues): PrintedValues {

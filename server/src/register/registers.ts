@@ -3,10 +3,12 @@ import type { Logger } from 'pino';
 import type { FolioEvents } from '../folio-events.js';
 import type { ClaimedSlice, SliceQueue } from '../jobs/slice-queue.js';
 import type { SliceHandler } from '../jobs/slice-worker.js';
+import { Refusal } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
 import { findFolio } from '../store/folios.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { isComparingDue } from './compare-papers.js';
+import { nextRevision, setComparedWith } from '../store/register-state.js';
+import { comparedWithNow, isComparingDue } from './compare-papers.js';
 
 /** How often papers are compared anew where something changes meanwhile; then the next who asks has it done. */
 const ROUNDS_MOST = 4;
@@ -45,17 +47,35 @@ export class Registers implements SliceHandler {
 
   async work(slice: ClaimedSlice, goesOn: () => boolean): Promise<void> {
     const { schoolId, folioId } = slice;
-    for (let round = 0; goesOn() && round < ROUNDS_MOST; round++)
-      if (await this.compare({ schoolId, folioId })) break;
-    await this.end(slice);
+    try {
+      for (let round = 0; round < ROUNDS_MOST; round++) {
+        if (!goesOn()) return;
+        if (await this.compare({ schoolId, folioId })) break;
+      }
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      // Such as a roll that is too much to work out: it would be too much the next time as well.
+      await this.giveUp(slice);
+      return;
+    }
+    await this.end(slice, 'done');
   }
 
+  /** Leaves the papers as they are marked, and does not ask again until something else changes. */
   async giveUp(slice: ClaimedSlice): Promise<void> {
-    await this.end(slice);
+    await this.end(slice, 'failed');
   }
 
-  private async end(slice: ClaimedSlice): Promise<void> {
-    await inTransaction(this.database, (manager) => this.queue.end(manager, slice, 'done'));
-    this.events.tell(slice.folioId, { kind: 'run' });
+  private async end(slice: ClaimedSlice, as: 'done' | 'failed'): Promise<void> {
+    const { schoolId, folioId } = slice;
+    await inTransaction(this.database, async (manager) => {
+      if (as === 'failed') {
+        await nextRevision(manager, { schoolId, folioId });
+        const folio = await findFolio(manager, schoolId, folioId);
+        await setComparedWith(manager, folioId, await comparedWithNow(manager, folio));
+      }
+      await this.queue.end(manager, slice, as);
+    });
+    this.events.tell(folioId, { kind: 'run' });
   }
 }
