@@ -1,45 +1,19 @@
 import fc from 'fast-check';
 import type { Column } from '../column/index.js';
-import { type Sheet, readCsv, SHEET_LIMITS } from '../table/index.js';
+import { SHEET_LIMITS } from '../table/index.js';
 import {
   applyPatch,
   arrange,
   blankEntry,
   changeColumns,
   columnChanges,
-  guessKey,
   insistOn,
   keyTroubles,
-  makeRoll,
-  markNameColumns,
   PLAIN_VIEW,
   proposeKey,
-  type Roll,
   type RollPatch,
 } from './index.js';
-
-let count = 0;
-const newId = (): string => `n${++count}`;
-const sheetOf = (csv: string): Sheet => {
-  const read = readCsv(new TextEncoder().encode(csv), newId);
-  if (!read.ok) throw new Error(read.problem.message);
-  return read.value;
-};
-function rollOf(csv: string, sourceId = 'base'): Roll {
-  const sheet = sheetOf(csv);
-  const columns = markNameColumns(sheet.columns.map((column) => ({ ...column, sourceId })));
-  const roll = makeRoll({ ...sheet, columns }, newId);
-  const key = guessKey(roll);
-  return key ? { ...roll, key: [key.id] } : roll;
-}
-const at = (roll: Roll, title: string): string => roll.columns.find((column) => column.title === title)!.id;
-function patched(roll: Roll, patch: RollPatch): { roll: Roll; undo: RollPatch } {
-  const result = applyPatch(roll, patch);
-  if (!result.ok) throw new Error(result.problem.message);
-  return result.value;
-}
-const mend = (roll: Roll, row: number, title: string, text: string): Roll =>
-  patched(roll, { cells: [{ entryId: roll.entries[row]!.id, columnId: at(roll, title), text }] }).roll;
+import { at, mend, patched, rollOf } from '../../test/rolls.js';
 
 describe('patches', () => {
   const roll = rollOf('Name,Class,Mark\nAmara,8A,7\nIlse,8B,\nZoë,8A,9\n');

@@ -1,6 +1,5 @@
-import type { Column } from '../column/index.js';
-import { makeRoll, markNameColumns, type Roll } from '../roll/index.js';
-import { readCsv, type Grid, type Reading, type Sheet } from '../table/index.js';
+import { type Roll } from '../roll/index.js';
+import { type Grid, type Reading, type Sheet } from '../table/index.js';
 import {
   applyJoin,
   applyRefresh,
@@ -17,24 +16,7 @@ import {
   type BundleTable,
   type ReadableFile,
 } from './index.js';
-
-let count = 0;
-const newId = (): string => `n${++count}`;
-const sheetOf = (csv: string): Sheet => {
-  const read = readCsv(new TextEncoder().encode(csv), newId);
-  if (!read.ok) throw new Error(read.problem.message);
-  return read.value;
-};
-const rollOf = (csv: string): Roll => {
-  const sheet = sheetOf(csv);
-  const columns = markNameColumns(
-    sheet.columns.map((column): Column => ({ ...column, sourceId: 'base', sourceTitle: column.title })),
-  );
-  return makeRoll({ ...sheet, columns }, newId);
-};
-const at = (roll: Roll, title: string): string => roll.columns.find((column) => column.title === title)!.id;
-const cells = (roll: Roll, title: string): string[] =>
-  roll.entries.map(({ values }) => values[at(roll, title)] ?? '');
+import { at, newId, rollOf, sheetOf, texts } from '../../test/rolls.js';
 
 describe('the key of a join', () => {
   test('numbers that both have, before names that are alike by chance', () => {
@@ -73,14 +55,14 @@ describe('a joined sheet', () => {
     const joined = join(roll, 'ID,Name,Mark\nS1,Ada L.,7');
     expect(joined.columns.map(({ title }) => title).slice(0, 2)).toEqual(['Number', 'Name']);
     expect(new Set(joined.columns.map(({ title }) => title)).size).toBe(joined.columns.length);
-    expect(cells(joined, 'Mark')).toEqual(['7', '']);
+    expect(texts(joined, 'Mark')).toEqual(['7', '']);
   });
   test('joined once more it keeps its columns and their place, and its newer cells', () => {
     const once = join(roll, 'ID,Mark\nS1,7\nS2,8');
     const moved = { ...once, columns: [...once.columns.slice(-1), ...once.columns.slice(0, -1)] };
     const again = join(moved, 'ID,Mark\nS1,9');
     expect(again.columns.map(({ id }) => id)).toEqual(moved.columns.map(({ id }) => id));
-    expect(cells(again, 'Mark')).toEqual(['9', '']);
+    expect(texts(again, 'Mark')).toEqual(['9', '']);
   });
   test('as small tables, and out again', () => {
     const joined = join(roll, 'ID,Club\nS1,Chess\nS1,Choir\nS9,Band', { shape: 'table' });
@@ -109,7 +91,7 @@ describe('a newer version', () => {
       [1, undefined],
       [2, GONE],
     ]);
-    expect(cells(out, 'Name')).toEqual(['Cy', 'Ada', 'Bo']);
+    expect(texts(out, 'Name')).toEqual(['Cy', 'Ada', 'Bo']);
     const kept = refresh(roll, 'Name,Mark\nCy,3\nAda,1', 'keep').roll;
     expect(kept.entries[2]).toMatchObject({ gone: true, position: 2 });
     expect(kept.entries[2]!.leftOut).toBeUndefined();

@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import type { Worked } from '../column/index.js';
-import { type Sheet, readCsv } from '../table/index.js';
 import {
   applyJoin,
   applyRefresh,
@@ -13,42 +12,10 @@ import {
   type JoinSpec,
   type RefreshDecisions,
 } from './index.js';
-import {
-  applyPatch,
-  blankEntry,
-  columnChanges,
-  guessKey,
-  makeRoll,
-  markNameColumns,
-  type Roll,
-  type RollPatch,
-} from '../roll/index.js';
+import { at, mend, newId, patched, rollOf, sheetOf, texts } from '../../test/rolls.js';
+import { blankEntry, columnChanges, type Roll } from '../roll/index.js';
 
-let count = 0;
-const newId = (): string => `n${++count}`;
-const sheetOf = (csv: string): Sheet => {
-  const read = readCsv(new TextEncoder().encode(csv), newId);
-  if (!read.ok) throw new Error(read.problem.message);
-  return read.value;
-};
-function rollOf(csv: string, sourceId = 'base'): Roll {
-  const sheet = sheetOf(csv);
-  const columns = markNameColumns(sheet.columns.map((column) => ({ ...column, sourceId })));
-  const roll = makeRoll({ ...sheet, columns }, newId);
-  const key = guessKey(roll);
-  return key ? { ...roll, key: [key.id] } : roll;
-}
-const at = (roll: Roll, title: string): string => roll.columns.find((column) => column.title === title)!.id;
-const texts = (roll: Roll, title: string): string[] =>
-  roll.entries.map((entry) => entry.values[at(roll, title)] ?? '');
-function patched(roll: Roll, patch: RollPatch): { roll: Roll; undo: RollPatch } {
-  const result = applyPatch(roll, patch);
-  if (!result.ok) throw new Error(result.problem.message);
-  return result.value;
-}
 const worked = (): Worked => ({ kind: 'expression', formula: [], rounding: null });
-const mend = (roll: Roll, row: number, title: string, text: string): Roll =>
-  patched(roll, { cells: [{ entryId: roll.entries[row]!.id, columnId: at(roll, title), text }] }).roll;
 
 describe('a newer version', () => {
   const KEYED = 'Student number,Name,Class\nS1,Amara,8A\nS2,Ilse,8B\nS3,Zoë,8A\n';
