@@ -1,5 +1,6 @@
 // Inside a floor imports point downwards too: a folder may use those before it in its list, through their faces.
 const CORE = [
+  'sentences',
   'column',
   'time',
   'table',

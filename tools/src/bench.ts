@@ -11,7 +11,7 @@ import { type Press } from '@scriptum/server/press/press';
 import { Typesetter } from '@scriptum/server/press/typesetter';
 import { startServer, type Running } from '@scriptum/server/server';
 import { residentMemory } from '@scriptum/server/process/resident-memory';
-import { megabytes } from '@scriptum/core/table';
+import { megabytes } from '@scriptum/core/sentences';
 import { readSettings, type Settings } from '@scriptum/server/settings';
 import { School } from '@scriptum/server/store/entities/people';
 import { createFolio, loadFolio } from '@scriptum/server/store/folios';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { phrase } from '../sentences/index.js';
 
 /** What the cells of a column are. */
 export const ColumnType = z.enum([
@@ -29,17 +30,6 @@ export const ColumnFormat = z.object({
 export type ColumnFormat = z.infer<typeof ColumnFormat>;
 
 /** The names of the types as people read them. */
-export const TYPE_NAMES: Readonly<Record<ColumnType, string>> = {
-  text: 'Text',
-  number: 'Number',
-  percentage: 'Percentage',
-  date: 'Date',
-  'date-time': 'Date and time',
-  'yes/no': 'Yes or no',
-  choice: 'Choice',
-  'several choices': 'Several choices',
-  email: 'Email address',
-  phone: 'Phone',
-  web: 'Web address',
-  picture: 'Picture',
-};
+export const TYPE_NAMES = Object.fromEntries(
+  ColumnType.options.map((type) => [type, phrase('column-type', { type })]),
+) as Readonly<Record<ColumnType, string>>;

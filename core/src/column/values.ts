@@ -1,3 +1,4 @@
+import { saying, type Code, type Given, type Saying } from '../sentences/index.js';
 import { readAddress } from './address.js';
 import type { ColumnFormat, ColumnType } from './column-type.js';
 import { readMoment } from './dates.js';
@@ -15,7 +16,7 @@ export type Value =
   | { readonly kind: 'truth'; readonly truth: boolean }
   | { readonly kind: 'list'; readonly items: readonly string[] }
   /** The text is none of its type; `reason` ends the sentence “… because”. */
-  | { readonly kind: 'wrong'; readonly reason: string };
+  | { readonly kind: 'wrong'; readonly reason: Saying };
 
 /** Pairs of words that say yes and no. */
 const YES = new Set([
@@ -67,19 +68,19 @@ export function readValue(
   const trimmed = text.trim();
   const known = exact === undefined ? undefined : readExact(exact);
   if (trimmed === '') {
-    return known?.kind === 'e' ? wrong(`the source holds the error ${known.value}`) : { kind: 'blank' };
+    return known?.kind === 'e' ? wrong('source-error', { error: known.value }) : { kind: 'blank' };
   }
   switch (column.type ?? 'text') {
     case 'number': {
       if (known && (known.kind === 'n' || known.kind === 'p'))
         return { kind: 'number', decimal: known.value };
       const decimal = readNumber(trimmed, column.format?.decimal);
-      return decimal === null ? wrong('it is no number') : { kind: 'number', decimal };
+      return decimal === null ? wrong('not-number') : { kind: 'number', decimal };
     }
     case 'percentage': {
       if (known?.kind === 'p') return { kind: 'number', decimal: known.value };
       const decimal = readPercentage(trimmed, column.format?.decimal);
-      return decimal === null ? wrong('it is no percentage') : { kind: 'number', decimal };
+      return decimal === null ? wrong('not-percentage') : { kind: 'number', decimal };
     }
     case 'date':
     case 'date-time': {
@@ -87,34 +88,39 @@ export function readValue(
         known?.kind === 'd' || known?.kind === 't'
           ? known.value
           : readMoment(trimmed, column.format?.dateOrder)?.iso;
-      if (!iso) return wrong('it is no date');
+      if (!iso) return wrong('not-date');
       return { kind: 'date', iso: column.type === 'date' ? iso.slice(0, 10) : iso };
     }
     case 'yes/no': {
       const word = trimmed.toLowerCase();
       if (known?.kind === 'b') return { kind: 'truth', truth: known.value === 'true' };
       if (YES.has(word)) return { kind: 'truth', truth: true };
-      return NO.has(word) ? { kind: 'truth', truth: false } : wrong('it says neither yes nor no');
+      return NO.has(word) ? { kind: 'truth', truth: false } : wrong('not-truth');
     }
     case 'several choices':
       return { kind: 'list', items: splitChoices(text, column.format?.separator ?? ',') };
     case 'email': {
       const reading = readAddress(trimmed);
-      return reading.kind === 'wrong' ? wrong(reading.reason) : { kind: 'text', text: trimmed };
+      return reading.kind === 'wrong'
+        ? { kind: 'wrong', reason: reading.reason }
+        : { kind: 'text', text: trimmed };
     }
     case 'phone':
-      return isPhone(trimmed) ? { kind: 'text', text: trimmed } : wrong('it is no phone number');
+      return isPhone(trimmed) ? { kind: 'text', text: trimmed } : wrong('not-phone');
     case 'web':
-      return isWeb(trimmed) ? { kind: 'text', text: trimmed } : wrong('it is no web address');
+      return isWeb(trimmed) ? { kind: 'text', text: trimmed } : wrong('not-web');
     case 'picture':
-      return isPicture(trimmed) ? { kind: 'text', text: trimmed } : wrong('it names no picture');
+      return isPicture(trimmed) ? { kind: 'text', text: trimmed } : wrong('not-picture');
     case 'choice':
     case 'text':
       return { kind: 'text', text };
   }
 }
 
-const wrong = (reason: string): Value => ({ kind: 'wrong', reason });
+const wrong = <C extends Code>(code: C, ...given: Given<C>): Value => ({
+  kind: 'wrong',
+  reason: saying(code, ...given),
+});
 
 /** The choices in a cell, without the blanks around them and without empty ones. */
 export function splitChoices(text: string, separator: string): string[] {

@@ -1,13 +1,14 @@
+import { saying, type Saying } from '../sentences/index.js';
 import { ratio } from '../marks/index.js';
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
 import { readMoment, readNumber, readPercentage, type Column, type Value } from '../column/index.js';
 import type { CellTest, Condition } from './condition.js';
-import { joined, say, sayCell } from './say.js';
+import { sayCell } from './say.js';
 
 /** Whether a condition holds for an entry, and why, as a sentence without its full stop. */
 export interface Verdict {
   readonly holds: boolean;
-  readonly why: string;
+  readonly why: Saying;
 }
 
 /** Looks whether a condition holds for an entry. A test of a column that is gone never does. */
@@ -20,22 +21,22 @@ export function evaluate(condition: Condition, entry: Entry, columns: readonly C
     const verdicts = condition.all.map((one) => evaluate(one, entry, columns));
     const failed = verdicts.filter(({ holds }) => !holds);
     if (failed.length > 0) return { holds: false, why: failed[0]!.why };
-    return { holds: true, why: joined(verdicts.map(({ why }) => why)) || 'it holds for everybody' };
+    return { holds: true, why: saying('because-all', { why: verdicts.map(({ why }) => why) }) };
   }
   if ('any' in condition) {
     const verdicts = condition.any.map((one) => evaluate(one, entry, columns));
     const held = verdicts.find(({ holds }) => holds);
-    return held ?? { holds: false, why: joined(verdicts.map(({ why }) => why)) || 'it holds for nobody' };
+    return held ?? { holds: false, why: saying('because-none', { why: verdicts.map(({ why }) => why) }) };
   }
   return test(condition, entry, columns);
 }
 
 function test(one: CellTest, entry: Entry, columns: readonly Column[]): Verdict {
   const column = columns.find(({ id }) => id === one.columnId);
-  if (!column) return { holds: false, why: 'a column that it looks at is gone' };
+  if (!column) return { holds: false, why: saying('because-gone') };
   const text = valueOf(entry, column.id).trim();
   const holds = compare(one, text, meaningOf(entry, column), column);
-  return { holds, why: `${sayCell(column, text)}${holds ? '' : `, which ${say(one, false)}`}` };
+  return { holds, why: sayCell(column, text, holds ? null : one) };
 }
 
 function compare({ is, values }: CellTest, text: string, value: Value, column: Column): boolean {

@@ -1,3 +1,3 @@
 export { CellTest, columnsOf, Comparison, COMPARISONS, Condition, VALUES } from './condition.js';
 export { evaluate, type Verdict } from './evaluate.js';
-export { say, sentence } from './say.js';
+export { sayingOf, sentence } from './say.js';

@@ -11,6 +11,8 @@ export const ProblemDetails = z
     detail: z.string(),
     code: z.string(),
     rows: z.array(z.number().int()).optional(),
+    /** What the sentence is made from, so that it can be made in another language. */
+    parameters: z.record(z.string(), z.unknown()).optional(),
   })
   .meta({ id: 'ProblemDetails', description: 'RFC 9457 problem details' });
 export type ProblemDetails = z.infer<typeof ProblemDetails>;

@@ -68,7 +68,7 @@ test('behind the text stands what it means by the type of its column, with what 
     { kind: 'list', items: ['Chess', 'Choir'] },
     { kind: 'truth', truth: true },
     { kind: 'number', decimal: expect.any(String) },
-    { kind: 'wrong', reason: 'it is no number' },
+    { kind: 'wrong', reason: { code: 'not-number', parameters: {} } },
   ]);
 });
 

@@ -1,3 +1,4 @@
+import { phrase, sameSaying, saying, type Code, type Given, type Saying } from '../sentences/index.js';
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
 import { readNumber, readPercentage, type Column, type Rounding } from '../column/index.js';
 import { decimalOf, ratio, roundRatio, withSign, type Ratio } from './ratio.js';
@@ -9,7 +10,7 @@ export type ErrorCode =
 /** What a cell holds for reckoning with. */
 export type Cell =
   /** `why` ends the sentence “There is nothing, because”. */
-  | { readonly kind: 'blank'; readonly why?: string }
+  | { readonly kind: 'blank'; readonly why?: Saying }
   /** `exact` is not rounded; `shown` is, in plain decimal notation. */
   | { readonly kind: 'number'; readonly exact: Ratio; readonly shown: string }
   | { readonly kind: 'text'; readonly text: string }
@@ -18,13 +19,16 @@ export type Cell =
   | { readonly kind: 'date'; readonly iso: string }
   | { readonly kind: 'list'; readonly items: readonly string[] }
   /** `reason` is a sentence. */
-  | { readonly kind: 'error'; readonly code: ErrorCode; readonly reason: string };
+  | { readonly kind: 'error'; readonly code: ErrorCode; readonly reason: Saying };
 
 export const BLANK: Cell = { kind: 'blank' };
-export const blank = (why: string): Cell => ({ kind: 'blank', why });
+export const blank = <C extends Code>(code: C, ...given: Given<C>): Cell => blankFor(saying(code, ...given));
+export const blankFor = (why: Saying): Cell => ({ kind: 'blank', why });
 export const text = (value: string): Cell => (value === '' ? BLANK : { kind: 'text', text: value });
 export const truth = (value: boolean): Cell => ({ kind: 'truth', truth: value });
-export const error = (code: ErrorCode, reason: string): Cell => ({ kind: 'error', code, reason });
+export const error = <C extends Code>(code: ErrorCode, reason: C, ...given: Given<C>): Cell =>
+  errorFor(code, saying(reason, ...given));
+export const errorFor = (code: ErrorCode, reason: Saying): Cell => ({ kind: 'error', code, reason });
 
 /** A number, rounded for showing, or shown with all its digits. */
 export function number(exact: Ratio, rounding: Rounding | null): Cell {
@@ -71,10 +75,7 @@ const CODES: readonly ErrorCode[] = [
 /** The error that a cell of the workbook held: `e:#N/A`. */
 export function sourceError(exact: string): Cell {
   const held = exact.slice(2);
-  return error(
-    CODES.find((code) => code === held) ?? '#VALUE!',
-    `The sheet holds the error ${held} here. Mend it there, or write a value.`,
-  );
+  return error(CODES.find((code) => code === held) ?? '#VALUE!', 'sheet-error', { error: held });
 }
 
 /** In a worked column a number that was written by hand is a number, whatever the column gives else. */
@@ -98,7 +99,7 @@ export function cellText(cell: Cell, decimal: '.' | ',' = '.'): string {
     case 'text':
       return cell.text;
     case 'truth':
-      return cell.truth ? 'Yes' : 'No';
+      return phrase(cell.truth ? 'yes' : 'no');
     case 'date':
       return cell.iso.replace('T', ' ');
     case 'list':
@@ -114,9 +115,9 @@ export function sameCell(a: Cell | undefined, b: Cell | undefined): boolean {
     case 'number':
       return b.kind === 'number' && a.shown === b.shown && a.exact.equals(b.exact);
     case 'blank':
-      return b.kind === 'blank' && a.why === b.why;
+      return b.kind === 'blank' && sameSaying(a.why, b.why);
     case 'error':
-      return b.kind === 'error' && a.code === b.code && a.reason === b.reason;
+      return b.kind === 'error' && a.code === b.code && sameSaying(a.reason, b.reason);
     default:
       return cellText(a) === cellText(b);
   }

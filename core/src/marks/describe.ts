@@ -1,39 +1,24 @@
+import { phrase } from '../sentences/index.js';
 import type { Worked } from '../column/index.js';
-
-const MEASURES = {
-  rank: 'rank',
-  percentile: 'percentile',
-  quarter: 'quarter',
-  quantile: 'quantile',
-  mean: 'mean',
-  median: 'median',
-  deviation: 'standard deviation',
-  lowest: 'lowest',
-  highest: 'highest',
-  count: 'count',
-  'z-score': 'z-score',
-  'from mean': 'from the mean',
-  change: 'change',
-} as const;
 
 /** What a worked column is, in two or three words, for the head of the table: `mark scheme`, `rank`. */
 export function describeWorked(worked: Worked): string {
   switch (worked.kind) {
     case 'scheme':
-      return 'mark scheme';
+      return phrase('a-scheme');
     case 'band':
-      return worked.give === 'distance' ? 'to the next band' : 'bands';
+      return phrase(worked.give === 'distance' ? 'a-distance' : 'a-band');
     case 'cohort':
-      return MEASURES[worked.measure];
+      return phrase('a-comparison', { measure: worked.measure });
     case 'attendance':
-      return 'attendance';
+      return phrase('an-attendance');
     case 'key':
-      return 'marking key';
+      return phrase('a-key');
     case 'remark':
-      return 'remark';
+      return phrase('a-remark');
     case 'expression':
-      return 'formula';
+      return phrase('a-formula');
     case 'part':
-      return worked.part === 'steps' ? 'steps' : 'part';
+      return phrase(worked.part === 'steps' ? 'some-steps' : 'a-part');
   }
 }

@@ -15,7 +15,7 @@ export { chipTitles, parseFormula, readFormula, writeFormula } from './expressio
 export { markAnswer, plainAnswer, type AnswerScore, type Verdict } from './key/answer.js';
 export { nearMisses, type NearMiss } from './key/near-misses.js';
 export { itemStatistics, type ItemStatistics } from './key/item-statistics.js';
-export { scoreKey, VERDICT_SIGNS, VERDICT_WORDS, type KeyScore } from './key/score-key.js';
+export { scoreKey, VERDICT_SIGNS, type KeyScore } from './key/score-key.js';
 export { Marks, type Changes, type ColumnNotice } from './marks.js';
 export { decimalOf, plainRatio, ratio, ratioOf, roundRatio, withSign, type Ratio } from './ratio.js';
 export { chooseRemarks, lettersOf, remarksFor, writeRemark } from './remark/choose-remark.js';

@@ -2,7 +2,7 @@ import type { OutOf } from '../column/index.js';
 import type { RollCells } from './roll-cells.js';
 import type { Cell } from './cell.js';
 import { HUNDRED, ratio, sum, type Ratio } from './ratio.js';
-import type { Notice } from './reckoner.js';
+import { notice, type Notice } from './reckoner.js';
 
 /** So many learners with one band or one remark are worth a look. */
 export const MANY = 5;
@@ -50,12 +50,5 @@ export function groupNotices(rollCells: RollCells, title: string, within: readon
   const none = all.filter((at) => within.every((id) => rollCells.written(id, at).trim() === ''));
   // Where nobody has one the column is simply not filled yet.
   if (none.length === 0 || none.length === all.length) return [];
-  return [
-    {
-      code: 'within-blank',
-      places: none,
-      say: (who, several) =>
-        `“${title}” goes by groups of learners, and ${who} ${several ? 'have' : 'has'} none. Fill it in, or choose no group there.`,
-    },
-  ];
+  return [notice('within-blank', none, { title })];
 }

@@ -316,7 +316,7 @@ function said(marks: Marks): unknown {
     ]),
     notices: marks
       .notices()
-      .map(({ code, columnId, places, say }) => [code, columnId, places, say('X', false)]),
+      .map(({ code, columnId, places, parameters }) => [code, columnId, places, parameters]),
   };
 }
 

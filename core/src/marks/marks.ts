@@ -1,3 +1,4 @@
+import { phrase, say } from '../sentences/index.js';
 import type { Entry, Roll } from '../roll/index.js';
 import type { Column, Worked } from '../column/index.js';
 import { RollCells, inputsAmong, type TableShape } from './roll-cells.js';
@@ -6,7 +7,7 @@ import type { Explanation, Step } from './explanation.js';
 import { workingOrder } from './order.js';
 import { TooLong } from './ratio.js';
 import { makeReckoner } from './make-reckoner.js';
-import type { Notice, Reckoner } from './reckoner.js';
+import { notice, type Notice, type Reckoner } from './reckoner.js';
 
 /** Which cells of worked columns came out otherwise than before, by column: the places of the entries. */
 export type Changes = ReadonlyMap<string, readonly number[]>;
@@ -211,7 +212,7 @@ export class Marks {
     // What is written by hand is a mend, which few entries have.
     if (entry.mends && entry.values[column.id]) return givenCell(entry, column);
     const circle = this.circular.get(column.id);
-    if (circle) return error('#CIRCULAR!', this.circleSentence(circle));
+    if (circle) return error('#CIRCULAR!', 'circular', { titles: this.titlesOf(circle) });
     const broken = this.broken.get(column.id);
     if (broken) return broken;
     try {
@@ -221,11 +222,8 @@ export class Marks {
     }
   }
 
-  private circleSentence(circle: readonly string[]): string {
-    const titles = circle.map((id) => `“${this.rollCells.title(id)}”`);
-    return titles.length === 1
-      ? `${titles[0]} is worked out from itself.`
-      : `${titles[0]} is worked out from ${titles.slice(1).join(', that from ')}, and that from ${titles[0]} again.`;
+  private titlesOf(columnIds: readonly string[]): string[] {
+    return columnIds.map((id) => this.rollCells.title(id));
   }
 
   /** The cell of a worked column, by the entry's place in the roll. */
@@ -278,9 +276,9 @@ export class Marks {
       steps: this.steps(columnId, at),
       problem:
         cell.kind === 'error'
-          ? cell.reason
+          ? say(cell.reason)
           : cell.kind === 'blank' && cell.why
-            ? `There is nothing, because ${cell.why}.`
+            ? phrase('nothing-because', { why: cell.why })
             : null,
       byHand,
     };
@@ -305,7 +303,7 @@ export class Marks {
 
   private look(columnId: string): Notice[] {
     const circle = this.circular.get(columnId);
-    if (circle) return [{ code: 'circular', places: [], say: () => this.circleSentence(circle) }];
+    if (circle) return [notice('circular', [], { titles: this.titlesOf(circle) })];
     try {
       return this.reckoner(columnId)!.notices();
     } catch {
@@ -331,6 +329,4 @@ export class Marks {
 
 /** Whatever goes wrong in working a cell out is an error in that cell; the others are worked out all the same. */
 const failure = (caught: unknown): Cell =>
-  caught instanceof TooLong
-    ? error('#NUM!', caught.message)
-    : error('#VALUE!', 'This cannot be worked out with the values that stand here.');
+  caught instanceof TooLong ? error('#NUM!', 'sum-digits') : error('#VALUE!', 'not-worked');

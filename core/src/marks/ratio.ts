@@ -128,8 +128,7 @@ export function sum(values: Iterable<Ratio>): Ratio {
     const next: Ratio[] = [];
     for (let at = 0; at < parts.length; at += 2) {
       const pair = parts[at + 1] ? parts[at]!.add(parts[at + 1]!) : parts[at]!;
-      if (pair.d >= LONGEST)
-        throw new TooLong('A sum of fractions has more digits than can be reckoned with.');
+      if (pair.d >= LONGEST) throw new TooLong();
       next.push(pair);
     }
     parts = next;

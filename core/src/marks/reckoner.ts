@@ -1,3 +1,4 @@
+import type { Code, ParametersOf, Saying } from '../sentences/index.js';
 import type { Column, Worked, WorkedKind } from '../column/index.js';
 import type { RollCells } from './roll-cells.js';
 import type { Cell } from './cell.js';
@@ -5,12 +6,18 @@ import type { Step } from './explanation.js';
 
 /** Something worth a look in a worked column. */
 export interface Notice {
-  readonly code: string;
+  readonly code: Code;
   /** Places of the entries that it is about; none where it is about the column. */
   readonly places: readonly number[];
-  /** The sentence; `who` names the entries. */
-  readonly say: (who: string, several: boolean) => string;
+  /** What its sentence is made from, but for `who`, the entries. */
+  readonly parameters: Saying['parameters'];
 }
+
+export const notice = <C extends Code>(
+  code: C,
+  places: readonly number[],
+  parameters: Omit<ParametersOf<C>, 'who'>,
+): Notice => ({ code, places, parameters: parameters as Saying['parameters'] });
 
 /** Works one column out. Made anew when the column's definition changes. */
 export interface Reckoner {

@@ -1,3 +1,4 @@
+import { phrase } from '../sentences/index.js';
 import { nameColumns, valueOf, type Entry, type Roll } from '../roll/index.js';
 import { type Column, inputsOf, type Worked } from '../column/index.js';
 import { cellText, error, givenCell, type Cell } from './cell.js';
@@ -61,7 +62,7 @@ export class RollCells {
   }
 
   title(columnId: string): string {
-    return this.columns.get(columnId)?.title ?? 'a column that is gone';
+    return this.columns.get(columnId)?.title ?? phrase('gone-column');
   }
 
   decimal(columnId: string): '.' | ',' {
@@ -70,8 +71,7 @@ export class RollCells {
 
   cell(columnId: string, at: number): Cell {
     const column = this.columns.get(columnId);
-    if (!column)
-      return error('#REF!', 'A column that it is worked out from is no longer there. Choose another.');
+    if (!column) return error('#REF!', 'column-gone');
     if (column.worked) return this.worked.get(columnId)?.[at] ?? { kind: 'blank' };
     let cells = this.given.get(columnId);
     if (!cells) this.given.set(columnId, (cells = new Array<Cell | undefined>(this.entries.length)));

@@ -1,5 +1,5 @@
 import { SaxesParser } from 'saxes';
-import { megabytes, refuse, succeed, type Result } from '../table/index.js';
+import { refuse, succeed, type Result } from '../table/index.js';
 
 /** What a drawing may hold at most. Typesetters read it by recursion, so that depth costs stack. */
 export const SVG_LIMITS = {
@@ -25,18 +25,12 @@ const INSIDE = /^data:image\/(?:png|jpe?g|gif|webp)[;,]/i;
  */
 export function checkSvg(bytes: Uint8Array): Result<void> {
   if (bytes.length > SVG_LIMITS.bytes)
-    return refuse(
-      'svg-large',
-      `The drawing has ${megabytes(bytes.length)}; at most ${megabytes(SVG_LIMITS.bytes)} can be read. Simplify it, or save it as PNG.`,
-    );
+    return refuse('svg-large', { bytes: bytes.length, most: SVG_LIMITS.bytes });
   let text: string;
   try {
     text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    return refuse(
-      'svg-damaged',
-      'The drawing is not written in UTF-8. Save it again as plain SVG, or as PNG.',
-    );
+    return refuse('svg-damaged', { encoded: false });
   }
   const look = new Look();
   const parser = new SaxesParser();
@@ -53,10 +47,7 @@ export function checkSvg(bytes: Uint8Array): Result<void> {
     parser.write(text).close();
   } catch (error) {
     if (error instanceof Found) return error.problem;
-    return refuse(
-      'svg-damaged',
-      'The drawing is damaged and cannot be read. Open it in a drawing program and save it again, or as PNG.',
-    );
+    return refuse('svg-damaged', { encoded: true });
   }
   return succeed(undefined);
 }
@@ -73,13 +64,7 @@ class Look {
   private readonly path: string[] = [];
 
   doctype(doctype: string): void {
-    if (/<!ENTITY|\[/i.test(doctype))
-      throw new Found(
-        refuse(
-          'svg-entities',
-          'The drawing declares words of its own for parts of its text (entities), which are not read. Save it again as plain SVG, or as PNG.',
-        ),
-      );
+    if (/<!ENTITY|\[/i.test(doctype)) throw new Found(refuse('svg-entities'));
   }
 
   instruction(target: string, body: string): void {
@@ -88,20 +73,9 @@ class Look {
 
   open(name: string, attributes: Readonly<Record<string, string>>): void {
     this.path.push(name.replace(/^.*:/, '').toLowerCase());
-    if (this.path.length > SVG_LIMITS.depth)
-      throw new Found(
-        refuse(
-          'svg-deep',
-          `The drawing has groups in groups, more than ${SVG_LIMITS.depth} deep. Ungroup it in a drawing program and save it again, or as PNG.`,
-        ),
-      );
+    if (this.path.length > SVG_LIMITS.depth) throw new Found(refuse('svg-deep', { most: SVG_LIMITS.depth }));
     if (++this.elements > SVG_LIMITS.elements)
-      throw new Found(
-        refuse(
-          'svg-large',
-          `The drawing has more than ${SVG_LIMITS.elements.toLocaleString('en')} parts. Simplify it, or save it as PNG.`,
-        ),
-      );
+      throw new Found(refuse('svg-large', { bytes: null, most: SVG_LIMITS.elements }));
     for (const [key, value] of Object.entries(attributes)) {
       const plain = key.toLowerCase();
       if (plain === 'xml:base') throw reference(value);
@@ -142,10 +116,5 @@ const letter = (code: number): string => (code > 0 && code <= 0x10ffff ? String.
 
 function reference(to: string): Found {
   const named = to.length > 80 ? `${to.slice(0, 80)}…` : to;
-  return new Found(
-    refuse(
-      'svg-reference',
-      `The drawing asks for something outside itself (“${named}”), which is not loaded. Put the picture into the drawing itself, or save it as PNG.`,
-    ),
-  );
+  return new Found(refuse('svg-reference', { to: named }));
 }

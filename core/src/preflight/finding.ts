@@ -11,6 +11,8 @@ export type FindingPlace = z.infer<typeof FindingPlace>;
 export const Finding = z
   .object({
     code: z.string(),
+    /** What the sentence is made from. */
+    parameters: z.record(z.string(), z.unknown()).optional(),
     severity: z.enum(['blocking', 'look']),
     blocks: z.enum(['press', 'dispatch']).optional(),
     place: FindingPlace,

@@ -11,9 +11,9 @@ import {
   type Filing,
   type Template,
 } from '../template/index.js';
-import type { Finding, FindingPlace } from './finding.js';
+import type { Finding } from './finding.js';
 import { rollFindings } from './roll-findings.js';
-import { block, capital, look, who } from './say.js';
+import { block, look, who } from './say.js';
 
 export interface FolioContents {
   readonly roll: Roll;
@@ -36,7 +36,7 @@ export function preflight(folio: FolioContents): Finding[] {
     ...rollFindings(folio.roll, folio.note?.toColumnId ?? null),
     ...(folio.marks ?? []),
     ...folio.templates.flatMap((template) => templateFindings(template, folio)),
-    ...unmatched(folio.filing.fields, fieldsUsed(folio.filing.pattern), 'filing', 'The file name'),
+    ...unmatched(folio.filing.fields, fieldsUsed(folio.filing.pattern), 'filing'),
     ...(folio.note ? noteFindings(folio.note, folio.roll) : []),
   ];
   return findings.sort((a, b) => Number(a.severity === 'look') - Number(b.severity === 'look'));
@@ -55,25 +55,13 @@ export function entriesToLookAt(findings: readonly Finding[]): Set<string> {
 }
 
 function templateFindings(template: Template, { templates, roll, assets }: FolioContents): Finding[] {
-  const what = templates.length > 1 ? `“${template.name}”` : 'The letter';
+  const what = templates.length > 1 ? { template: template.name } : 'letter';
   const used = fieldsOf(template);
   const findings = unmatched(template.fields, used, 'letter', what);
-  if (isTemplateBlank(template)) {
-    findings.push(
-      block('press', 'letter-blank', 'letter', `${what} is blank. Write it, or put a field into it.`),
-    );
-  }
+  if (isTemplateBlank(template)) findings.push(block('press', 'letter', 'letter-blank', { place: what }));
   for (const { attrs } of allPicturesOf(template)) {
-    if (!assets.has(attrs.asset)) {
-      findings.push(
-        block(
-          'press',
-          'picture-missing',
-          'letter',
-          `The picture “${attrs.alt || attrs.asset}” is missing. Put it in again, or take its place out.`,
-        ),
-      );
-    }
+    if (!assets.has(attrs.asset))
+      findings.push(block('press', 'letter', 'picture-missing', { name: attrs.alt || attrs.asset }));
   }
   for (const id of used) {
     const field = template.fields.find((candidate) => candidate.id === id);
@@ -84,36 +72,18 @@ function templateFindings(template: Template, { templates, roll, assets }: Folio
 
 function valueFindings(field: Field, roll: Roll): Finding[] {
   const title = roll.columns.find((column) => column.id === field.columnId)?.title ?? field.name;
-  const about = { fieldId: field.id, columnId: field.columnId ?? undefined };
+  const about = { place: 'letter', fieldId: field.id, columnId: field.columnId ?? undefined } as const;
   const cellOf = (entry: Entry): string =>
     field.rowsOf === undefined
       ? valueOf(entry, field.columnId)
       : (entry.tables?.[field.rowsOf] ?? []).flat().join(' ');
   const empty = roll.entries.filter((entry) => cellOf(entry).trim() === '');
   const findings: Finding[] = [];
-  if (empty.length > 0) {
-    findings.push(
-      look(
-        'field-empty',
-        'letter',
-        `“${title}” is empty for ${who(empty, roll)}. The letter prints nothing there.`,
-        empty,
-        about,
-      ),
-    );
-  }
+  if (empty.length > 0)
+    findings.push(look({ ...about, entries: empty }, 'field-empty', { title, who: who(empty, roll) }));
   const long = roll.entries.filter((entry) => hasLongWord(cellOf(entry)));
-  if (long.length > 0) {
-    findings.push(
-      look(
-        'word-long',
-        'letter',
-        `“${title}” holds a word too long for a line (${who(long, roll)}). It may run off the paper.`,
-        long,
-        about,
-      ),
-    );
-  }
+  if (long.length > 0)
+    findings.push(look({ ...about, entries: long }, 'word-long', { title, who: who(long, roll) }));
   return findings;
 }
 
@@ -122,26 +92,19 @@ const hasLongWord = (text: string): boolean =>
 
 function noteFindings(note: CoverNote, roll: Roll): Finding[] {
   const used = [...new Set([...fieldsUsed(note.subject), ...fieldsUsed(note.body)])];
-  const findings = unmatched(note.fields, used, 'note', 'The cover note').map((finding): Finding => ({
+  const findings = unmatched(note.fields, used, 'note').map((finding): Finding => ({
     ...finding,
     blocks: 'dispatch',
   }));
   if (linePlain(note.subject, {}).trim() === '' && fieldsUsed(note.subject).length === 0) {
-    findings.push(block('dispatch', 'subject-blank', 'note', 'The cover note has no subject.'));
+    findings.push(block('dispatch', 'note', 'subject-blank'));
   }
   if (isBlank(note.body)) {
-    findings.push(block('dispatch', 'note-blank', 'note', 'The cover note has no text.'));
+    findings.push(block('dispatch', 'note', 'note-blank'));
   }
   const column = roll.columns.find((candidate) => candidate.id === note.toColumnId);
   if (!column) {
-    findings.push(
-      block(
-        'dispatch',
-        'address-column',
-        'note',
-        'Nobody is chosen to write to. Choose the column that holds the email address.',
-      ),
-    );
+    findings.push(block('dispatch', 'note', 'address-column'));
     return findings;
   }
   return [...findings, ...addressFindings(roll, column.id)];
@@ -161,31 +124,19 @@ function addressOf(entry: Entry, columnId: string): AddressReading {
 function addressFindings(roll: Roll, columnId: string): Finding[] {
   const findings: Finding[] = [];
   const none = roll.entries.filter((entry) => addressOf(entry, columnId).kind === 'none');
-  if (none.length > 0) {
-    findings.push(
-      look(
-        'address-none',
-        'note',
-        `${capital(who(none, roll))} ${none.length === 1 ? 'has' : 'have'} no email address. Print ${none.length === 1 ? 'that paper' : 'those papers'} from the register.`,
-        none,
-        { columnId },
-      ),
-    );
-  }
+  if (none.length > 0)
+    findings.push(look({ place: 'note', entries: none, columnId }, 'address-none', { who: who(none, roll) }));
   for (const entry of roll.entries) {
     const cell = valueOf(entry, columnId);
     const reading = addressOf(entry, columnId);
-    if (reading.kind === 'wrong') {
+    if (reading.kind === 'wrong')
       findings.push(
-        look(
-          'address-wrong',
-          'note',
-          `The address of ${who([entry], roll)} cannot be right: “${cell.trim().slice(0, 80)}” (${reading.reason}). Nothing is sent there.`,
-          [entry],
-          { columnId },
-        ),
+        look({ place: 'note', entries: [entry], columnId }, 'address-wrong', {
+          who: who([entry], roll),
+          cell: cell.trim().slice(0, 80),
+          why: reading.reason,
+        }),
       );
-    }
   }
   return findings;
 }
@@ -193,23 +144,13 @@ function addressFindings(roll: Roll, columnId: string): Finding[] {
 function unmatched(
   fields: readonly Field[],
   used: readonly string[],
-  place: FindingPlace,
-  what: string,
+  place: 'letter' | 'note' | 'filing',
+  what: typeof place | { readonly template: string } = place,
 ): Finding[] {
   return used.flatMap((id) => {
     const field = fields.find((candidate) => candidate.id === id);
     if (field && isMatched(field)) return [];
-    const name = field?.name ?? 'removed field';
-    return [
-      {
-        ...block(
-          'press',
-          'field-unmatched',
-          place,
-          `${what} has the field “${name}”, but no column fills it. Choose its column, or take the field out.`,
-        ),
-        fieldId: id,
-      },
-    ];
+    const said = { place: what, field: field?.name ?? null };
+    return [{ ...block('press', place, 'field-unmatched', said), fieldId: id }];
   });
 }

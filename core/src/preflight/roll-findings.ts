@@ -1,7 +1,7 @@
 import { keyTroubles, meaningOf, valueOf, type Entry, type Roll } from '../roll/index.js';
-import { readMoment, TYPE_NAMES, type Column, markWords } from '../column/index.js';
+import { readMoment, type Column, markWords } from '../column/index.js';
 import type { Finding } from './finding.js';
-import { block, capital, look, who } from './say.js';
+import { block, look, who } from './say.js';
 
 /**
  * What is wrong in the roll itself: nobody on it, cells that are not of their column's type, dates that can be read two
@@ -11,14 +11,7 @@ import { block, capital, look, who } from './say.js';
  */
 export function rollFindings(roll: Roll, addressColumnId: string | null): Finding[] {
   if (roll.entries.length === 0) {
-    return [
-      block(
-        'press',
-        'roll-empty',
-        'roll',
-        'The roll is empty. Bring in a sheet with one row for each learner.',
-      ),
-    ];
+    return [block('press', 'roll', 'roll-empty')];
   }
   return [...typeFindings(roll, addressColumnId), ...dateFindings(roll), ...keyFindings(roll)];
 }
@@ -71,20 +64,13 @@ function typeFindings({ columns, entries }: Roll, addressColumnId: string | null
   return [...wrong].flatMap(([columnId, found]) => {
     const column = columns.find(({ id }) => id === columnId)!;
     if (columnId === addressColumnId) return [];
-    const [first] = found;
-    const cells = found.length === 1 ? 'One cell' : `${found.length} cells`;
-    const sample = valueOf(first, columnId).slice(0, 40);
-    return [
-      look(
-        'type-wrong',
-        'roll',
-        sample
-          ? `${cells} of “${column.title}” ${found.length === 1 ? 'does' : 'do'} not fit its type, ${TYPE_NAMES[column.type ?? 'text'].toLowerCase()}: “${sample}” (${who([first!], { columns, entries })})${found.length > 1 ? ' and others' : ''}. Mend ${found.length === 1 ? 'it' : 'them'}, or choose another type.`
-          : `${cells} of “${column.title}” ${found.length === 1 ? 'holds' : 'hold'} an error of the spreadsheet, and ${found.length === 1 ? 'is' : 'are'} blank here (${who(found, { columns, entries })}).`,
-        found,
-        { columnId },
-      ),
-    ];
+    const { title, type = 'text' } = column;
+    const roll = { columns, entries };
+    const about = { place: 'roll', entries: found, columnId } as const;
+    const sample = valueOf(found[0], columnId).slice(0, 40);
+    if (sample === '') return [look(about, 'type-error', { title, who: who(found, roll) })];
+    const said = { title, type, cells: found.length, sample, first: who(found.slice(0, 1), roll) };
+    return [look(about, 'type-wrong', said)];
   });
 }
 
@@ -94,45 +80,22 @@ function dateFindings({ columns, entries }: Roll): Finding[] {
     for (const id of troublesOf(entry, columns).unclear) if (!first.has(id)) first.set(id, entry);
   }
   return [...first].map(([columnId, entry]) =>
-    look(
-      'date-order',
-      'roll',
-      `“${columns.find(({ id }) => id === columnId)?.title}” does not tell which way round its dates are: “${valueOf(entry, columnId)}” can be read two ways. Go to the column and choose.`,
-      [],
-      { columnId },
-    ),
+    look({ place: 'roll', columnId }, 'date-order', {
+      title: columns.find(({ id }) => id === columnId)?.title ?? '',
+      cell: valueOf(entry, columnId),
+    }),
   );
 }
 
 function keyFindings(roll: Roll): Finding[] {
   const { repeated, blank } = keyTroubles(roll);
-  const titles = roll.columns
-    .filter(({ id }) => roll.key?.includes(id))
-    .map(({ title }) => `“${title}”`)
-    .join(' and ');
+  const titles = roll.columns.filter(({ id }) => roll.key?.includes(id)).map(({ title }) => title);
   const findings: Finding[] = [];
   if (repeated.length > 0) {
     const entries = repeated.flat();
-    findings.push(
-      look(
-        'key-repeated',
-        'roll',
-        `${capital(who(entries, roll))} share ${titles} with another entry, though it is the key that makes entries unique. Mend it, leave one of them out, or choose another key.`,
-        entries,
-        {},
-      ),
-    );
+    findings.push(look({ place: 'roll', entries }, 'key-repeated', { titles, who: who(entries, roll) }));
   }
-  if (blank.length > 0) {
-    findings.push(
-      look(
-        'key-blank',
-        'roll',
-        `${titles} is blank for ${who(blank, roll)}, so a newer version of the sheet cannot be matched to ${blank.length === 1 ? 'this entry' : 'them'}.`,
-        blank,
-        {},
-      ),
-    );
-  }
+  if (blank.length > 0)
+    findings.push(look({ place: 'roll', entries: blank }, 'key-blank', { titles, who: who(blank, roll) }));
   return findings;
 }

@@ -1,34 +1,31 @@
+import { NAMED_MOST, say, saying, type Code, type Given, type People } from '../sentences/index.js';
 import { learnerName, nameColumns, type Entry, type Roll } from '../roll/index.js';
-import { quoteList } from '../table/index.js';
 import type { Finding, FindingPlace } from './finding.js';
 
-export function block(
+export function block<C extends Code>(
   blocks: 'press' | 'dispatch',
-  code: string,
   place: FindingPlace,
-  message: string,
+  code: C,
+  ...given: Given<C>
 ): Finding {
-  return { code, severity: 'blocking', blocks, place, message, entryIds: [] };
+  const said = saying(code, ...given);
+  return { ...said, severity: 'blocking', blocks, place, message: say(said), entryIds: [] };
 }
 
-export function look(
-  code: string,
-  place: FindingPlace,
-  message: string,
-  entries: readonly Entry[],
-  about: Partial<Finding>,
+/** A finding about some entries, or, where there are none, about all. */
+export function look<C extends Code>(
+  { place, entries = [], ...about }: { place: FindingPlace; entries?: readonly Entry[] } & Partial<Finding>,
+  code: C,
+  ...given: Given<C>
 ): Finding {
-  return { code, severity: 'look', place, message, entryIds: entries.map((entry) => entry.id), ...about };
+  const said = saying(code, ...given);
+  const entryIds = entries.map(({ id }) => id);
+  return { ...said, severity: 'look', place, message: say(said), entryIds, ...about };
 }
 
-/** Learners by name when few, else their number. */
-export function who(entries: readonly Entry[], roll: Roll): string {
-  if (entries.length === 0) return 'nobody';
-  if (entries.length > 3) return `${entries.length} learners`;
-  const names = nameColumns(roll.columns);
-  return entries.length === 1
-    ? learnerName(entries[0]!, names)
-    : quoteList(entries.map((entry) => learnerName(entry, names))).replace(/[“”]/g, '');
+/** Learners to be told by name when few, else by number. */
+export function who(entries: readonly Entry[], roll: Roll): People {
+  const few = entries.length <= NAMED_MOST;
+  const names = few ? nameColumns(roll.columns) : [];
+  return { count: entries.length, names: few ? entries.map((entry) => learnerName(entry, names)) : [] };
 }
-
-export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -72,7 +72,7 @@ describe('patches', () => {
     const added = Array.from({ length: SHEET_LIMITS.rows }, (_, n) => ({
       ...blankEntry({ columns: [], entries: [] }, `more${n}`),
     }));
-    expect(applyPatch(roll, { added })).toMatchObject({ ok: false, problem: { code: 'too-many-rows' } });
+    expect(applyPatch(roll, { added })).toMatchObject({ ok: false, problem: { code: 'too-many-entries' } });
   });
   test('every patch is taken back by its undo (property)', () => {
     const cell = fc.record({

@@ -128,11 +128,7 @@ function inOrder(numbers: readonly number[]): Set<number> {
   return chosen;
 }
 
-const changedElsewhere = ({ title }: Column): Result<never> =>
-  refuse(
-    'column-changed-elsewhere',
-    `“${title}” was changed by somebody else, or in another window, meanwhile, so your change of it was not taken.`,
-  );
+const changedElsewhere = ({ title }: Column): Result<never> => refuse('column-changed-elsewhere', { title });
 
 /** Equal in all that is kept, in whatever order. */
 const same = (a: Column, b: Column): boolean => a === b || plain(a) === plain(b);

@@ -173,7 +173,7 @@ describe('patches at their edges', () => {
     expect(change(columns).ok).toBe(true);
     expect(change([...columns, column('more', 'More')])).toMatchObject({
       ok: false,
-      problem: { code: 'too-many-columns' },
+      problem: { code: 'roll-columns' },
     });
   });
   test.each([

@@ -1,3 +1,4 @@
+import { phrase } from '../sentences/index.js';
 import { z } from 'zod';
 import { Identity, type Column } from '../column/index.js';
 import { refuse, SHEET_LIMITS, succeed, type Result } from '../table/index.js';
@@ -209,11 +210,7 @@ function withKnown(entry: AddedEntry, known: ReadonlySet<string>): Entry {
   });
 }
 
-const tooManyRows = (): Result<never> =>
-  refuse(
-    'too-many-rows',
-    `A roll may have at most ${SHEET_LIMITS.rows.toLocaleString('en')} entries. Start another folio for more.`,
-  );
+const tooManyRows = (): Result<never> => refuse('too-many-entries', { most: SHEET_LIMITS.rows });
 
 /** A blank entry behind all others, to be written by hand. */
 export const blankEntry = (roll: Roll, id: string): AddedEntry => ({
@@ -284,26 +281,12 @@ export function tidyEntry(entry: Entry): Entry {
 function checkColumns(before: readonly Column[], after: readonly Column[]): Result<null> {
   const ids = new Set(after.map(({ id }) => id));
   const lost = before.find((column) => column.sourceId !== undefined && !ids.has(column.id));
-  if (lost) {
-    return refuse(
-      'column-of-source',
-      `“${lost.title}” comes from a source, so it cannot be taken out. Hide it, or take out the source.`,
-    );
-  }
-  if (after.length > SHEET_LIMITS.columns)
-    return refuse(
-      'too-many-columns',
-      `A roll may have at most ${SHEET_LIMITS.columns.toLocaleString('en')} columns. Take one out first.`,
-    );
+  if (lost) return refuse('column-of-source', { title: lost.title });
+  if (after.length > SHEET_LIMITS.columns) return refuse('roll-columns', { most: SHEET_LIMITS.columns });
   const titles = new Set<string>();
   for (const { title } of after) {
-    if (title.trim() === '') return refuse('title-blank', 'A column needs a title.');
-    if (titles.has(title)) {
-      return refuse(
-        'title-taken',
-        `Another column is already called “${title}”. Choose a title that tells them apart.`,
-      );
-    }
+    if (title.trim() === '') return refuse('title-blank');
+    if (titles.has(title)) return refuse('title-taken', { title });
     titles.add(title);
   }
   return succeed(null);
@@ -312,19 +295,19 @@ function checkColumns(before: readonly Column[], after: readonly Column[]): Resu
 /** What a patch does, for the undo button: `the change to Amara Okafor, Email`, `412 cells`, `5 entries left out`. */
 export function describePatch(patch: RollPatch, roll: Roll): string {
   const { added = [], taken = [] } = patch;
-  if (added.length + taken.length > 0) {
-    const [count, how] = added.length > 0 ? [added.length, 'added'] : [taken.length, 'taken away'];
-    return `${count === 1 ? '1 entry' : `${count.toLocaleString('en')} entries`} ${how}`;
-  }
+  if (added.length > 0) return phrase('change-added', { count: added.length });
+  if (taken.length > 0) return phrase('change-taken', { count: taken.length });
   const [cell, ...more] = patch.cells ?? [];
   if (cell && more.length === 0 && !patch.columns?.length) {
     const entry = roll.entries.find(({ id }) => id === cell.entryId);
     const column = roll.columns.find(({ id }) => id === cell.columnId);
-    if (entry && column) return `${column.title} of ${learnerName(entry, nameColumns(roll.columns))}`;
+    if (entry && column) {
+      const learner = learnerName(entry, nameColumns(roll.columns));
+      return phrase('change-cell', { title: column.title, learner });
+    }
   }
-  if (cell) return more.length === 0 ? '1 cell' : `${(more.length + 1).toLocaleString('en')} cells`;
+  if (cell) return phrase('change-cells', { count: more.length + 1 });
   const out = patch.leftOut ?? [];
-  if (out.length > 0)
-    return `${out.length === 1 ? '1 entry' : `${out.length} entries`} left out or taken back`;
-  return patch.key ? 'the key' : 'the columns';
+  if (out.length > 0) return phrase('change-left-out', { count: out.length });
+  return phrase(patch.key ? 'change-key' : 'change-columns');
 }

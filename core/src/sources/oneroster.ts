@@ -1,4 +1,4 @@
-import { refuse, succeed, type Result, type Sheet, type SheetNote } from '../table/index.js';
+import { noteThat, refuse, succeed, type Result, type Sheet } from '../table/index.js';
 import type { Column } from '../column/index.js';
 
 /** One file of a bundle: its titles and its rows. */
@@ -36,18 +36,12 @@ export const isOneRoster = (names: readonly string[]): boolean => {
 export function readOneRoster(bundle: Bundle, newId: () => string): Result<Sheet> {
   const users = records(bundle['users']);
   if (!users[0] || !('sourcedId' in users[0]) || !('familyName' in users[0])) {
-    return refuse(
-      'oneroster-users',
-      'The bundle’s users.csv has no learners, or lacks the columns sourcedId and familyName. Export the bundle again with users, classes and enrolments.',
-    );
+    return refuse('oneroster-users');
   }
   const roles = rolesOf(users, records(bundle['roles']));
   const learners = users.filter((user) => roles.get(user['sourcedId']!)?.has('student'));
   if (learners.length === 0) {
-    return refuse(
-      'oneroster-nobody',
-      'The bundle has users, but none with the role “student”. Export it again with the learners.',
-    );
+    return refuse('oneroster-nobody');
   }
   const byId = new Map(users.map((user) => [user['sourcedId']!, user]));
   const births = new Map(
@@ -107,12 +101,8 @@ export function readOneRoster(bundle: Bundle, newId: () => string): Result<Sheet
   // Columns that say nothing for anybody would only be in the way.
   const kept = columns.filter(({ cell }) => learners.some((learner) => cell(learner) !== ''));
   const titles = new Set<string>();
-  const notes: SheetNote[] = [
-    {
-      code: 'oneroster',
-      message: `The file is a OneRoster bundle: ${learners.length} learners, with ${kept.some(({ title }) => title === 'Guardian') ? 'their guardians' : 'no guardians'}${scores.items.size > 0 ? ` and ${scores.items.size} line items` : ''}.`,
-    },
-  ];
+  const guardians = kept.some(({ title }) => title === 'Guardian');
+  const notes = [noteThat('oneroster', { learners: learners.length, guardians, items: scores.items.size })];
   return succeed({
     columns: kept.map(({ title, type, role }): Column => {
       let free = title;

@@ -1,13 +1,13 @@
 import Papa from 'papaparse';
+import { someRows } from '../sentences/index.js';
 import { decodeText } from './decode.js';
 import type { Grid } from './grid.js';
 import { layOut } from './layout.js';
-import { megabytes, SHEET_LIMITS } from './limits.js';
+import { SHEET_LIMITS } from './limits.js';
 import type { Reading } from './reading.js';
-import { refuse, succeed, type Result } from './result.js';
-import { rowsThat } from './row-list.js';
+import { refuse, refuseAt, succeed, type Result } from './result.js';
 import { tidyRecords } from './tidy-records.js';
-import type { Sheet, SheetNote } from './sheet.js';
+import { noteAt, type Sheet, type SheetNote } from './sheet.js';
 
 /**
  * Reads a delimited text file (RFC 4180; also with semicolon, tab or bar between the cells). Cells keep their text
@@ -44,10 +44,7 @@ export function readTextGrid(
 
 /** The refusal for a file over the limit; `size` in bytes. */
 export function tooLarge(size: number): Result<never> {
-  return refuse(
-    'file-too-large',
-    `The file has ${megabytes(size)}; a sheet may have at most ${megabytes(SHEET_LIMITS.bytes)}. Remove rows or columns that you do not need and drop it again.`,
-  );
+  return refuse('file-too-large', { bytes: size, most: SHEET_LIMITS.bytes });
 }
 
 /** The records of a delimited text, header included, with no interpretation. */
@@ -66,24 +63,12 @@ export function readRecords(
   const open = parsed.errors.find((error) => error.code === 'MissingQuotes');
   if (open) {
     const line = (open.row ?? 0) + 1;
-    return refuse(
-      'quote-open',
-      `Row ${line} opens a quotation mark (") that is never closed, so the rest of the file cannot be told apart. Close it, or remove it, and drop the file again.`,
-      [line],
-    );
+    return refuseAt([line], 'quote-open', { row: line });
   }
   const stray = [
     ...new Set(parsed.errors.filter((e) => e.code === 'InvalidQuotes').map((e) => (e.row ?? 0) + 1)),
   ];
-  const notes: SheetNote[] = stray.length
-    ? [
-        {
-          code: 'quote-stray',
-          message: `${rowsThat(stray, 'has', 'have')} a quotation mark (") inside a quoted cell that is not doubled. Check the text there.`,
-          rows: stray,
-        },
-      ]
-    : [];
+  const notes = stray.length > 0 ? [noteAt(stray, 'quote-stray', { rows: someRows(stray) })] : [];
   return succeed({ rows: parsed.data, notes, delimiter: between });
 }
 

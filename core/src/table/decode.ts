@@ -1,7 +1,7 @@
+import { someRows, type FileKind } from '../sentences/index.js';
 import { decodeBytes, detectEncoding, encodingName } from './encodings.js';
 import type { Encoding } from './reading.js';
-import { rowsThat } from './row-list.js';
-import type { SheetNote } from './sheet.js';
+import { noteAt, noteThat, type SheetNote } from './sheet.js';
 import { refuse, succeed, type Result } from './result.js';
 
 export interface DecodedText {
@@ -12,26 +12,26 @@ export interface DecodedText {
 
 const bytesOf = (text: string): number[] => Array.from(text, (sign) => sign.charCodeAt(0));
 
-/** Leading bytes of files that hold no table as text, with the name to say. */
-const SIGNATURES: readonly [readonly number[], string][] = [
-  [[0x50, 0x4b, 0x03, 0x04], 'a spreadsheet workbook or a ZIP archive'],
-  [[0xd0, 0xcf, 0x11, 0xe0], 'an old spreadsheet or word-processor document'],
-  [[0x25, 0x50, 0x44, 0x46], 'a PDF document'],
-  [[0x89, 0x50, 0x4e, 0x47], 'a PNG picture'],
-  [[0xff, 0xd8, 0xff], 'a JPEG picture'],
-  [[0x47, 0x49, 0x46, 0x38], 'a GIF picture'],
-  [[0x1f, 0x8b], 'a compressed archive'],
-  [[0x52, 0x61, 0x72, 0x21], 'a compressed archive'],
-  [[0x37, 0x7a, 0xbc, 0xaf], 'a compressed archive'],
-  [[0x7f, 0x45, 0x4c, 0x46], 'a program'],
-  [[0x4d, 0x5a, 0x90], 'a program'],
-  [bytesOf('{\\rtf'), 'a rich-text document'],
+/** Leading bytes of files that hold no table as text, with their kind. */
+const SIGNATURES: readonly [readonly number[], FileKind][] = [
+  [[0x50, 0x4b, 0x03, 0x04], 'archive'],
+  [[0xd0, 0xcf, 0x11, 0xe0], 'document'],
+  [[0x25, 0x50, 0x44, 0x46], 'pdf'],
+  [[0x89, 0x50, 0x4e, 0x47], 'png'],
+  [[0xff, 0xd8, 0xff], 'jpeg'],
+  [[0x47, 0x49, 0x46, 0x38], 'gif'],
+  [[0x1f, 0x8b], 'compressed'],
+  [[0x52, 0x61, 0x72, 0x21], 'compressed'],
+  [[0x37, 0x7a, 0xbc, 0xaf], 'compressed'],
+  [[0x7f, 0x45, 0x4c, 0x46], 'program'],
+  [[0x4d, 0x5a, 0x90], 'program'],
+  [bytesOf('{\\rtf'), 'rtf'],
 ];
 
 /** Tables in text that are not delimited, by how they begin. */
-const FORMS: readonly [RegExp, string][] = [
-  [/^ID;P/, 'a SYLK file, an old format for exchanging spreadsheets'],
-  [/^TABLE\r?\n0,1\r?\n/, 'a DIF file, an old format for exchanging spreadsheets'],
+const FORMS: readonly [RegExp, FileKind][] = [
+  [/^ID;P/, 'sylk'],
+  [/^TABLE\r?\n0,1\r?\n/, 'dif'],
 ];
 
 /**
@@ -42,47 +42,28 @@ const FORMS: readonly [RegExp, string][] = [
  */
 export function decodeText(bytes: Uint8Array, given?: Encoding): Result<DecodedText> {
   if (bytes.length === 0) {
-    return refuse(
-      'file-empty',
-      'The file is empty (0 bytes). Export the sheet again and drop the new file here.',
-    );
+    return refuse('file-empty', { sheet: null });
   }
   const signature = SIGNATURES.find(([magic]) => magic.every((byte, i) => bytes[i] === byte));
-  if (signature) return otherKind(signature[1]);
+  if (signature) return refuse('file-binary', { kind: signature[1] });
   const { encoding, how } = given ? ({ encoding: given, how: 'said' } as const) : detectEncoding(bytes);
   const text = decodeBytes(bytes, encoding);
   if (looksBinary(text)) {
-    return refuse(
-      'file-binary',
-      'The file does not hold text: it has control characters that no sheet contains. Save the sheet as CSV and drop that file here.',
-    );
+    return refuse('file-binary', { kind: null });
   }
   const form = FORMS.find(([begins]) => begins.test(text.slice(0, 100)));
-  if (form) return otherKind(form[1]);
+  if (form) return refuse('file-binary', { kind: form[1] });
   return succeed({ text, encoding, notes: notesOf(text, encoding, how === 'guessed') });
 }
-
-const otherKind = (what: string): Result<never> =>
-  refuse(
-    'file-binary',
-    `The file is ${what}, and no table that can be read. Save the sheet as CSV, XLSX or ODS and drop that file here.`,
-  );
 
 function notesOf(text: string, encoding: Encoding, guessed: boolean): SheetNote[] {
   const notes: SheetNote[] = [];
   if (guessed && encoding !== 'utf-8')
-    notes.push({
-      code: 'encoding-guessed',
-      message: `The file does not say how its letters are written. It was read as ${encodingName(encoding)}. Look at names with accents; if they are wrong, choose another.`,
-    });
+    notes.push(noteThat('encoding-guessed', { encoding: encodingName(encoding) }));
   if (text.includes('\ufffd')) {
     const lines = text.split(/\r\n|\r|\n/);
     const rows = lines.flatMap((line, at) => (line.includes('\ufffd') ? [at + 1] : [])).slice(0, 1000);
-    notes.push({
-      code: 'letters-lost',
-      message: `${rowsThat(rows, 'has', 'have')} bytes that mean nothing in ${encodingName(encoding)}; they show as \ufffd. The rest is right. Mend the text there.`,
-      rows,
-    });
+    notes.push(noteAt(rows, 'letters-lost', { rows: someRows(rows), encoding: encodingName(encoding) }));
   }
   return notes;
 }

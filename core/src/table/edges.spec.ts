@@ -1,15 +1,4 @@
-import {
-  decodeText,
-  guessHeader,
-  guessType,
-  layOut,
-  megabytes,
-  quoteList,
-  readCsv,
-  rowsThat,
-  SHEET_LIMITS,
-  type Grid,
-} from './index.js';
+import { decodeText, guessHeader, guessType, layOut, readCsv, SHEET_LIMITS, type Grid } from './index.js';
 
 let count = 0;
 const newId = (): string => `id${++count}`;
@@ -27,27 +16,6 @@ const gridOf = (rows: string[][], more: Partial<Grid> = {}): Grid => ({
   merges: [],
   notes: [],
   ...more,
-});
-
-test.each([
-  [0, '1 KB'],
-  [1024, '1 KB'],
-  [104_857, '102 KB'],
-  [104_858, '0.1 MB'],
-  [1_048_576, '1.0 MB'],
-  [9_999_999, '9.5 MB'],
-  [10_000_000, '10 MB'],
-  [26_214_400, '25 MB'],
-])('%i bytes are %s', (size, text) => expect(megabytes(size)).toBe(text));
-
-test('rows and names are listed as people write them', () => {
-  expect(rowsThat([4], 'has', 'have')).toBe('Row 4 has');
-  expect(rowsThat([4, 7], 'has', 'have')).toBe('Rows 4 and 7 have');
-  expect(rowsThat([4, 7, 9, 12, 15], 'has', 'have')).toBe('Rows 4, 7, 9, 12 and 15 have');
-  expect(rowsThat([4, 7, 9, 12, 15, 16], 'has', 'have')).toBe('Rows 4, 7, 9, 12, 15 and 1 more have');
-  expect([quoteList([]), quoteList(['A']), quoteList(['A', 'B'])]).toEqual(['', '“A”', '“A” and “B”']);
-  expect(quoteList(['A', 'B', 'C', 'D'])).toBe('“A”, “B”, “C” and “D”');
-  expect(quoteList(['A', 'B', 'C', 'D', 'E'])).toBe('“A”, “B”, “C”, “D” and 1 more');
 });
 
 describe('titles', () => {

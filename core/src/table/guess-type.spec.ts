@@ -46,7 +46,10 @@ describe('the type of a column', () => {
     expect(readValue({ type: 'number' }, '', 'e:#N/A')).toMatchObject({ kind: 'wrong' });
   });
   test('what does not fit its type says why, and keeps its text', () => {
-    expect(readValue({ type: 'number' }, 'absent')).toEqual({ kind: 'wrong', reason: 'it is no number' });
+    expect(readValue({ type: 'number' }, 'absent')).toMatchObject({
+      kind: 'wrong',
+      reason: { code: 'not-number' },
+    });
     expect(readValue({ type: 'email' }, 'a b@x.example')).toMatchObject({ kind: 'wrong' });
     expect(readValue({}, ' 00123 ')).toEqual({ kind: 'text', text: ' 00123 ' });
   });

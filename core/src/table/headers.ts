@@ -1,5 +1,5 @@
 import type { Column } from '../column/index.js';
-import type { SheetNote } from './sheet.js';
+import { noteAt, type SheetNote } from './sheet.js';
 
 /**
  * Gives each header cell a column with an identity and a title that is unique in the sheet: an empty title becomes
@@ -30,27 +30,10 @@ export function nameColumns(
     return { id: newId(), title };
   });
   if (repeated.size > 0) {
-    notes.push({
-      code: 'header-repeated',
-      message: `More than one column is called ${quoteList([...repeated])}. The later ones got a number so that you can tell them apart.`,
-      rows: [row],
-    });
+    notes.push(noteAt([row], 'header-repeated', { titles: [...repeated] }));
   }
   if (unnamed.length > 0) {
-    notes.push({
-      code: 'header-empty',
-      message: `${unnamed.length === 1 ? 'One column has' : `${unnamed.length} columns have`} no title. Scriptum calls ${unnamed.length === 1 ? 'it' : 'them'} ${quoteList(unnamed)}.`,
-      rows: [row],
-    });
+    notes.push(noteAt([row], 'header-empty', { titles: unnamed }));
   }
   return { columns, notes };
-}
-
-/** `“A”, “B” and 3 more`. */
-export function quoteList(names: readonly string[], most = 4): string {
-  const shown = names.slice(0, most).map((name) => `“${name}”`);
-  const more = names.length - shown.length;
-  if (more > 0) return `${shown.join(', ')} and ${more} more`;
-  if (shown.length < 2) return shown.join('');
-  return `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}`;
 }

@@ -1,13 +1,13 @@
+import { someRows } from '../sentences/index.js';
 import { guessType } from './guess-type.js';
 import { gridWidth, isBlankRow, usedWidth, type Grid } from './grid.js';
 import { guessHeader, isFooter, isTotalRow, looksLikeData } from './header.js';
-import { nameColumns, quoteList } from './headers.js';
+import { nameColumns } from './headers.js';
 import { SHEET_LIMITS } from './limits.js';
 import { guessDecimal, type Column } from '../column/index.js';
 import type { Reading } from './reading.js';
-import { refuse, succeed, type Result } from './result.js';
-import { rowsThat } from './row-list.js';
-import type { Sheet, SheetNote } from './sheet.js';
+import { refuse, refuseAt, succeed, type Result } from './result.js';
+import { noteAt, noteThat, type Sheet, type SheetNote } from './sheet.js';
 
 /** A sheet laid out, with the reading that made it: what was asked for, and what was found out. */
 export interface LaidOut {
@@ -33,16 +33,10 @@ export function layOut(given: Grid, reading: Reading, newId: () => string): Resu
   const spread = spreadMerges(grid);
   const header = reading.header ?? guessHeader(grid);
   if (!header) {
-    return refuse(
-      'file-empty',
-      `The ${grid.name ? `sheet “${grid.name}”` : 'file'} has no text in it. Choose another one, or export it again and drop the new file here.`,
-    );
+    return refuse('file-empty', { sheet: grid.name });
   }
   if (header.row > spread.rows.length) {
-    return refuse(
-      'header-beyond',
-      `The sheet ends at row ${spread.rows.length}, so row ${header.row} cannot be its header. Choose a row of the sheet.`,
-    );
+    return refuse('header-beyond', { header: header.row, last: spread.rows.length });
   }
   const width = gridWidth(spread);
   const titles = titlesOf(spread, header, width);
@@ -62,10 +56,7 @@ export function layOut(given: Grid, reading: Reading, newId: () => string): Resu
     while (body.length > 1 && isFooter(body.at(-1)!.cells)) totals.push(body.pop()!.line);
   totals.sort((a, b) => a - b);
   if (body.length === 0) {
-    return refuse(
-      'header-only',
-      `${grid.name ? `The sheet “${grid.name}”` : 'The file'} has a header row but no rows below it. Check that the responses are in the sheet that you exported.`,
-    );
+    return refuse('header-only', { sheet: grid.name });
   }
   const limit = checkLimits(width, body);
   if (limit) return limit;
@@ -210,16 +201,10 @@ function withoutLeading(grid: Grid): Grid {
 
 function checkLimits(width: number, body: readonly Line[]): Result<never> | undefined {
   if (body.length > SHEET_LIMITS.rows) {
-    return refuse(
-      'too-many-rows',
-      `The sheet has ${body.length.toLocaleString('en')} rows; a roll may have at most ${SHEET_LIMITS.rows.toLocaleString('en')}. Split the file and make a folio for each part.`,
-    );
+    return refuse('too-many-rows', { count: body.length, most: SHEET_LIMITS.rows });
   }
   if (width > SHEET_LIMITS.columns) {
-    return refuse(
-      'too-many-columns',
-      `The sheet has ${width.toLocaleString('en')} columns; a roll may have at most ${SHEET_LIMITS.columns}. Remove the columns that you do not need.`,
-    );
+    return refuse('too-many-columns', { count: width, most: SHEET_LIMITS.columns });
   }
   let text = 0;
   for (const { cells, line } of body) {
@@ -227,17 +212,10 @@ function checkLimits(width: number, body: readonly Line[]): Result<never> | unde
       const length = cells[column]!.length;
       text += length;
       if (length <= SHEET_LIMITS.cell) continue;
-      return refuse(
-        'cell-too-long',
-        `Row ${line}, column ${column + 1} holds ${length.toLocaleString('en')} characters; a cell may hold at most ${SHEET_LIMITS.cell.toLocaleString('en')}. Shorten it and drop the file again.`,
-        [line],
-      );
+      const where = { row: line, column: column + 1 };
+      return refuseAt([line], 'cell-too-long', { ...where, count: length, most: SHEET_LIMITS.cell });
     }
-    if (text > SHEET_LIMITS.text)
-      return refuse(
-        'too-much-text',
-        `The cells of the sheet hold more than ${(SHEET_LIMITS.text / 1_000_000).toLocaleString('en')} million characters together. Remove columns that you do not need and drop the file again.`,
-      );
+    if (text > SHEET_LIMITS.text) return refuse('too-much-text', { most: SHEET_LIMITS.text });
   }
   return undefined;
 }
@@ -249,58 +227,21 @@ function raggedNotes(headerWidth: number, grid: Grid, body: readonly Line[]): Sh
   const short = grid.name
     ? []
     : body.filter(({ cells }) => cells.length < headerWidth).map(({ line }) => line);
-  if (long.length > 0) {
-    notes.push({
-      code: 'row-long',
-      message: `${rowsThat(long, 'has', 'have')} more cells than the header. They are kept in columns of their own at the end.`,
-      rows: long,
-    });
-  }
-  if (short.length > 0) {
-    notes.push({
-      code: 'row-short',
-      message: `${rowsThat(short, 'has', 'have')} fewer cells than the header. The missing ones are blank.`,
-      rows: short,
-    });
-  }
+  if (long.length > 0) notes.push(noteAt(long, 'row-long', { rows: someRows(long) }));
+  if (short.length > 0) notes.push(noteAt(short, 'row-short', { rows: someRows(short) }));
   return notes;
 }
 
-function hiddenNotes(rows: readonly number[], skipped: boolean): SheetNote[] {
-  if (rows.length === 0) return [];
-  const one = rows.length === 1;
-  return [
-    {
-      code: 'rows-hidden',
-      message: skipped
-        ? `${rowsThat(rows, 'is', 'are')} hidden in the sheet and left out.`
-        : `${rowsThat(rows, 'is', 'are')} hidden in the sheet, by a filter or by hand, and ${one ? 'was' : 'were'} read all the same. Leave ${one ? 'it' : 'them'} out, if nobody there gets a paper.`,
-      rows: [...rows],
-    },
-  ];
-}
+const hiddenNotes = (rows: readonly number[], skipped: boolean): SheetNote[] =>
+  rows.length === 0 ? [] : [noteAt(rows, 'rows-hidden', { rows: someRows(rows), skipped })];
 
 function unworkedNotes(columns: readonly number[], named: readonly { title: string }[]): SheetNote[] {
   const titles = columns.flatMap((column) => named[column]?.title ?? []);
-  if (titles.length === 0) return [];
-  return [
-    {
-      code: 'formulas-unworked',
-      message: `The formulas of ${quoteList(titles)} came without their results, so those cells are blank. Open the file in a spreadsheet, save it there, and drop it again.`,
-    },
-  ];
+  return titles.length === 0 ? [] : [noteThat('formulas-unworked', { titles })];
 }
 
-function totalNotes(rows: readonly number[]): SheetNote[] {
-  if (rows.length === 0) return [];
-  return [
-    {
-      code: 'row-total',
-      message: `${rowsThat(rows, 'sums', 'sum')} up the others, or ${rows.length === 1 ? 'says' : 'say'} something of the sheet, and ${rows.length === 1 ? 'is' : 'are'} left out.`,
-      rows: [...rows],
-    },
-  ];
-}
+const totalNotes = (rows: readonly number[]): SheetNote[] =>
+  rows.length === 0 ? [] : [noteAt(rows, 'row-total', { rows: someRows(rows) })];
 
 function errorNotes(grid: Grid, body: readonly Line[]): SheetNote[] {
   const rows: number[] = [];
@@ -310,12 +251,7 @@ function errorNotes(grid: Grid, body: readonly Line[]): SheetNote[] {
     if (here.length > 0) rows.push(line);
     for (const exact of here) errors.add(exact.slice(2));
   }
-  if (rows.length === 0) return [];
-  return [
-    {
-      code: 'cell-error',
-      message: `${rowsThat(rows, 'holds', 'hold')} an error of the spreadsheet (${[...errors].slice(0, 4).join(', ')}). Those cells are blank here. Mend them in the sheet, or in the table.`,
-      rows,
-    },
-  ];
+  return rows.length === 0
+    ? []
+    : [noteAt(rows, 'cell-error', { rows: someRows(rows), errors: [...errors].slice(0, 4) })];
 }

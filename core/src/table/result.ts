@@ -1,6 +1,7 @@
-/** A sentence for the person, with a stable code for programs and, where it helps, the place. */
-export interface Problem {
-  readonly code: string;
+import { say, saying, type Code, type Given, type Saying } from '../sentences/index.js';
+
+/** A saying with its sentence in English and, where it helps, the place. */
+export interface Problem extends Saying {
   readonly message: string;
   /** 1-based line or row numbers in the file that the problem is about. */
   readonly rows?: readonly number[];
@@ -12,7 +13,15 @@ export type Result<T> =
 
 export const succeed = <T>(value: T): Result<T> => ({ ok: true, value });
 
-export const refuse = (code: string, message: string, rows?: readonly number[]): Result<never> => ({
-  ok: false,
-  problem: rows ? { code, message, rows } : { code, message },
-});
+export const refuse = <C extends Code>(code: C, ...given: Given<C>): Result<never> =>
+  refuseAt(undefined, code, ...given);
+
+/** @param rows 1-based line or row numbers in the file that the problem is about. */
+export function refuseAt<C extends Code>(
+  rows: readonly number[] | undefined,
+  code: C,
+  ...given: Given<C>
+): Result<never> {
+  const said = saying(code, ...given);
+  return { ok: false, problem: { ...said, message: say(said), ...(rows ? { rows } : {}) } };
+}

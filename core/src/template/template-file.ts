@@ -83,15 +83,12 @@ export function readTemplateFile(json: string, newId: () => string): Result<Read
   try {
     raw = JSON.parse(json);
   } catch (error) {
-    return refuse('template-json', `The template file is not valid JSON: ${(error as Error).message}.`);
+    return refuse('template-json', { why: (error as Error).message });
   }
   const parsed = TemplateFile.safeParse(raw);
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
-    return refuse(
-      'template-shape',
-      `The template file is not right at ${issue.path.join('.') || 'its top'}: ${issue.message}`,
-    );
+    return refuse('template-shape', { place: issue.path.join('.'), why: issue.message });
   }
   const file = parsed.data;
   const collector = collectFields(newId);

@@ -6,7 +6,6 @@ import { keyOf, learnerName, nameColumns, isIn, valueOf, type Entry, type Roll }
 export interface DuplicateGroup {
   readonly entries: readonly Entry[];
   readonly kind: 'same row' | 'same key' | 'same person' | 'alike';
-  readonly why: string;
 }
 
 /**
@@ -23,27 +22,25 @@ export function findDuplicates(roll: Roll): DuplicateGroup[] {
   const names = nameColumns(roll.columns);
   const taken = new Set<string>();
   const groups: DuplicateGroup[] = [];
-  const add = (kind: DuplicateGroup['kind'], why: string, found: readonly Entry[]): void => {
+  const add = (kind: DuplicateGroup['kind'], found: readonly Entry[]): void => {
     const free = found.filter(({ id }) => !taken.has(id));
     if (free.length < 2) return;
     for (const { id } of free.slice(1)) taken.add(id);
-    groups.push({ kind, why, entries: free });
+    groups.push({ kind, entries: free });
   };
   for (const group of grouped(entries, (entry) =>
     JSON.stringify(shown.map(({ id }) => valueOf(entry, id).trim())),
   )) {
-    add('same row', 'every cell is the same', group);
+    add('same row', group);
   }
   if (roll.key?.length) {
-    for (const group of grouped(entries, (entry) => keyOf(entry, roll.key!)))
-      add('same key', 'they have the same key', group);
+    for (const group of grouped(entries, (entry) => keyOf(entry, roll.key!))) add('same key', group);
   }
   const addressColumns = roll.columns.filter(({ type }) => type === 'email');
   const name = (entry: Entry): string => plainTitle(learnerName(entry, names));
   for (const group of grouped(entries, name)) {
     if (group.length < 2) continue;
-    for (const [, same] of byAddress(group, addressColumns))
-      add('same person', 'they have the same name and address', same);
+    for (const [, same] of byAddress(group, addressColumns)) add('same person', same);
   }
   for (const [, household] of byAddress(entries, addressColumns)) {
     // A class that shares one address is no household.
@@ -52,8 +49,7 @@ export function findDuplicates(roll: Roll): DuplicateGroup[] {
       const alike = household
         .slice(n + 1)
         .filter((other) => similar(learnerName(first, names), learnerName(other, names)));
-      if (alike.length > 0)
-        add('alike', 'they have an address in common and nearly the same name', [first, ...alike]);
+      if (alike.length > 0) add('alike', [first, ...alike]);
     }
   }
   return groups;

@@ -1,3 +1,4 @@
+import { phrase } from '../sentences/index.js';
 import { type Column, freeTitle } from '../column/index.js';
 import { learnerName, nameColumns, isIn, valueOf, type Entry, type Roll } from '../roll/index.js';
 import { domainCounts, repairAddress, severalAddresses } from './addresses.js';
@@ -37,10 +38,9 @@ const spacesOffer = (roll: Roll, column: Column): Offer | null =>
     column,
     {
       id: 'spaces',
-      title: `Spaces in “${column.title}”`,
-      explain:
-        'Spaces too many, spaces of other kinds, and characters that nobody sees. They print as gaps and keep names from being found.',
-      label: 'Take them out',
+      title: phrase('tidy-spaces', { title: column.title }),
+      explain: phrase('tidy-spaces-why'),
+      label: phrase('tidy-spaces-do'),
     },
     tidySpaces,
   );
@@ -51,10 +51,9 @@ const lookAlikeOffer = (roll: Roll, column: Column): Offer | null =>
     column,
     {
       id: 'look-alike',
-      title: `Letters of another script in “${column.title}”`,
-      explain:
-        'Single letters come from another alphabet and only look right. Searching and sorting miss them, and an address with one reaches nobody.',
-      label: 'Put in the letters that they look like',
+      title: phrase('tidy-look-alike', { title: column.title }),
+      explain: phrase('tidy-look-alike-why'),
+      label: phrase('tidy-look-alike-do'),
     },
     mendLookAlikes,
   );
@@ -65,10 +64,9 @@ const capitalsOffer = (roll: Roll, column: Column): Offer | null =>
     column,
     {
       id: 'capitals',
-      title: `Capitals in “${column.title}”`,
-      explain:
-        'Names in capitals, or without any. Families know best how a name is written: look through the list.',
-      label: 'Write them as names',
+      title: phrase('tidy-capitals', { title: column.title }),
+      explain: phrase('tidy-capitals-why'),
+      label: phrase('tidy-capitals-do'),
     },
     (text) => ({
       text: orderName(text, column.role ?? 'name'),
@@ -84,9 +82,9 @@ function addressOffer(roll: Roll, column: Column): Offer | null {
     column,
     {
       id: 'address',
-      title: `Addresses in “${column.title}”`,
-      explain: 'Addresses with a typing error: mail to them would not arrive, or would reach somebody else.',
-      label: 'Put them right',
+      title: phrase('tidy-address', { title: column.title }),
+      explain: phrase('tidy-address-why'),
+      label: phrase('tidy-address-do'),
     },
     (text) => repairAddress(text, counts),
   );
@@ -127,14 +125,14 @@ function surnameFirstOffer(
   const ways: OfferWay[] = [
     {
       id: 'turn',
-      label: 'Write the given name first',
+      label: phrase('tidy-surname-first-turn'),
       lines: found.map(({ entry, given: g, surname: s }) =>
         line(entry, text(entry), `${g} ${s}`, { [column.id]: `${g} ${s}` }),
       ),
     },
     {
       id: 'split',
-      label: 'Give name and surname columns of their own as well',
+      label: phrase('tidy-surname-first-split'),
       lines: found.map(({ entry, given: g, surname: s }) =>
         line(entry, text(entry), `${g} · ${s}`, { [column.id]: `${g} ${s}`, [given.id]: g, [surname.id]: s }),
       ),
@@ -146,8 +144,8 @@ function surnameFirstOffer(
   ];
   return {
     id: `surname-first ${column.id}`,
-    title: `Surname first in “${column.title}”`,
-    explain: 'The surname stands before a comma. A letter would greet “Dear Brandt, Ilse”.',
+    title: phrase('tidy-surname-first', { title: column.title }),
+    explain: phrase('tidy-surname-first-why'),
     columnId: column.id,
     ways,
   };
@@ -163,13 +161,13 @@ function preferredOffer(roll: Roll, column: Column, newId: () => string): Offer 
   const own: Column = { id: newId(), title: freeTitle('Preferred name', titles), type: 'text' };
   return {
     id: `preferred ${column.id}`,
-    title: `Preferred names in “${column.title}”`,
-    explain: 'A name in brackets or quotation marks would be printed with them.',
+    title: phrase('tidy-preferred', { title: column.title }),
+    explain: phrase('tidy-preferred-why'),
     columnId: column.id,
     ways: [
       {
         id: 'own',
-        label: 'Keep it in a column of its own',
+        label: phrase('tidy-preferred-own'),
         lines: found.map(({ entry, name, before }) =>
           line(entry, before, `${name.full} · ${name.preferred}`, {
             [column.id]: name.full,
@@ -180,14 +178,14 @@ function preferredOffer(roll: Roll, column: Column, newId: () => string): Offer 
       },
       {
         id: 'use',
-        label: 'Use it in place of the first name',
+        label: phrase('tidy-preferred-use'),
         lines: found.map(({ entry, name, before }) =>
           line(entry, before, name.known, { [column.id]: name.known }),
         ),
       },
       {
         id: 'drop',
-        label: 'Leave it away',
+        label: phrase('tidy-preferred-drop'),
         lines: found.map(({ entry, name, before }) =>
           line(entry, before, name.full, { [column.id]: name.full }),
         ),
@@ -211,13 +209,13 @@ function severalOffer(roll: Roll, column: Column, newId: () => string): Offer | 
   });
   return {
     id: `several ${column.id}`,
-    title: `Several addresses in one cell of “${column.title}”`,
-    explain: 'A message goes to one address. Cells with more than one reach nobody.',
+    title: phrase('tidy-several', { title: column.title }),
+    explain: phrase('tidy-several-why'),
     columnId: column.id,
     ways: [
       {
         id: 'split',
-        label: 'The first stays, the others get columns of their own',
+        label: phrase('tidy-several-split'),
         lines: found.map(({ entry, addresses, before }) =>
           line(
             entry,
@@ -233,7 +231,7 @@ function severalOffer(roll: Roll, column: Column, newId: () => string): Offer | 
       },
       {
         id: 'first',
-        label: 'Only the first stays',
+        label: phrase('tidy-several-first'),
         lines: found.map(({ entry, addresses, before }) =>
           line(entry, before, addresses[0]!, { [column.id]: addresses[0]! }),
         ),
@@ -246,25 +244,19 @@ function duplicateOffers(roll: Roll): Offer[] {
   const groups = findDuplicates(roll);
   if (groups.length === 0) return [];
   const names = nameColumns(roll.columns);
-  const rowOf = (entry: Entry): string => `${learnerName(entry, names)}, entry ${entry.position + 1}`;
-  const lines = groups.flatMap(({ entries: [first, ...others], kind, why }) =>
+  const rowOf = (entry: Entry): string =>
+    phrase('entry-named', { learner: learnerName(entry, names), entry: entry.position + 1 });
+  const lines = groups.flatMap(({ entries: [first, ...others], kind }) =>
     others.filter(isIn).map((entry): OfferLine => {
-      const differ = roll.columns.filter(
-        ({ id }) => valueOf(first!, id).trim() !== valueOf(entry, id).trim(),
-      );
-      const what =
-        differ.length === 0
-          ? ''
-          : `; they differ in ${differ
-              .slice(0, 3)
-              .map(({ title }) => title)
-              .join(', ')}${differ.length > 3 ? ` and ${differ.length - 3} more` : ''}`;
+      const differ = roll.columns
+        .filter(({ id }) => valueOf(first!, id).trim() !== valueOf(entry, id).trim())
+        .map(({ title }) => title);
       return {
         entryId: entry.id,
         before: rowOf(entry),
-        after: `left out for ${rowOf(first!)}: ${why}${what}`,
+        after: phrase('left-out-for', { first: rowOf(first!), kind, differ }),
         cells: [],
-        leaveOut: `The same learner as entry ${first!.position + 1}`,
+        leaveOut: phrase('same-learner-as', { entry: first!.position + 1 }),
         certain: kind === 'same row',
       };
     }),
@@ -272,11 +264,10 @@ function duplicateOffers(roll: Roll): Offer[] {
   return [
     {
       id: 'duplicates',
-      title: 'Learners who stand here twice',
-      explain:
-        'Each would get two papers, and the family two messages. Tick those that shall be left out; the first of each stays.',
+      title: phrase('tidy-twice'),
+      explain: phrase('tidy-twice-why'),
       columnId: null,
-      ways: [{ id: 'leave-out', label: 'Leave them out', lines }],
+      ways: [{ id: 'leave-out', label: phrase('tidy-twice-do'), lines }],
     },
   ];
 }

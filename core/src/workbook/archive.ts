@@ -1,5 +1,5 @@
 import { Inflate, strFromU8, zipSync } from 'fflate';
-import { megabytes, refuse, succeed, type Result } from '../table/index.js';
+import { refuse, succeed, type Result } from '../table/index.js';
 import { damaged, protectedFile } from './refusals.js';
 
 /** What an archive may unpack to at most, in bytes. Counted while unpacking, since an archive's own figures may lie. */
@@ -105,11 +105,7 @@ function listEntries(bytes: Uint8Array): Result<Entry[]> {
   if (end < 0) return damaged();
   const count = view.getUint16(end + 10, true);
   const directory = view.getUint32(end + 16, true);
-  if (count > PARTS_MOST)
-    return refuse(
-      'too-many-parts',
-      `The file has more than ${PARTS_MOST.toLocaleString('en')} parts, so it is not opened. Save the sheet alone as a new workbook, or as CSV, and drop that here.`,
-    );
+  if (count > PARTS_MOST) return refuse('too-many-parts', { most: PARTS_MOST });
   const entries: Entry[] = [];
   const names = new Set<string>();
   try {
@@ -158,8 +154,4 @@ function findEnd(view: DataView): number {
   return -1;
 }
 
-const swells = (): Result<never> =>
-  refuse(
-    'unpacks-too-large',
-    `The file unpacks to more than ${megabytes(UNPACKED_MOST)}, or its parts overlap, so it is not opened. Save the sheet alone as a new workbook, or as CSV, and drop that here.`,
-  );
+const swells = (): Result<never> => refuse('unpacks-too-large', { most: UNPACKED_MOST });

@@ -7,10 +7,7 @@ const ROWS_MOST = 2_000_000;
 /** Thrown where a workbook takes up more places than can be held. */
 export class TooManyCells extends Error {
   override name = 'TooManyCells';
-  readonly refusal: Result<never> = refuse(
-    'too-many-cells',
-    'The sheets of the file reach over more cells than can be read, most of them empty. Copy the table alone into a new workbook, and drop that here.',
-  );
+  readonly refusal: Result<never> = refuse('too-many-cells');
 }
 
 /** Counts the places that sheets take up, while they are read. */

@@ -68,10 +68,7 @@ function openPacked(bytes: Uint8Array): Result<OpenedFile> {
   const bundle = readBundle(opened.value);
   if (bundle) return bundle.ok ? succeed(openBundle(bundle.value)) : bundle;
   if (!names.some((name) => /workbook\.(xml|bin)$|content\.xml$|^encrypted-package$/i.test(name))) {
-    return refuse(
-      'archive-unknown',
-      'The file is an archive, but neither a workbook nor a OneRoster bundle. Unpack it, and drop the sheet that is in it.',
-    );
+    return refuse('archive-unknown');
   }
   // ODF 1.3 Part 2, 3: the parts of every OpenDocument file stand at the top of its archive.
   const kind = names.some((name) => /^(?:content\.xml|encrypted-package)$/.test(name)) ? 'ods' : 'xlsx';
@@ -147,12 +144,7 @@ function openGrids(kind: WorkbookKind, grids: readonly Grid[]): OpenedFile {
   const choose = (reading: Reading): Result<Grid> => {
     if (reading.sheet !== undefined) {
       const named = grids.find((grid) => grid.name === reading.sheet);
-      return named
-        ? succeed(named)
-        : refuse(
-            'sheet-missing',
-            `The workbook has no sheet called “${reading.sheet}”. Choose one of its sheets.`,
-          );
+      return named ? succeed(named) : refuse('sheet-missing', { sheet: reading.sheet });
     }
     return succeed(likeliest);
   };

@@ -13,7 +13,7 @@ export function readBundle({ names, parts }: Archive): Result<Bundle> | null {
     if (content.length === 0) continue;
     const decoded = decodeText(content);
     const records = decoded.ok ? readRecords(decoded.value.text, ',') : decoded;
-    if (!records.ok) return refuse(records.problem.code, `${file}.csv: ${records.problem.message}`);
+    if (!records.ok) return refuse('in-file', { file: `${file}.csv`, problem: records.problem });
     const [titles = [], ...rows] = records.value.rows;
     bundle[file] = { titles, rows: rows.filter((row) => row.some((cell) => cell !== '')) };
   }

@@ -36,8 +36,7 @@ export function readHtml(bytes: Uint8Array, notes: readonly SheetNote[]): Result
   const full = reader.tables.filter(({ rows }) =>
     rows.some((row) => row?.some((cell) => cell.trim() !== '')),
   );
-  if (full.length === 0)
-    return refuse('no-sheets', 'The web page has no table with text in it. Choose another file.');
+  if (full.length === 0) return refuse('no-sheets', { kind: 'html' });
   return succeed(
     full.map(({ rows, merges, hiddenRows }, n): Grid => ({
       name: `Table ${n + 1}`,

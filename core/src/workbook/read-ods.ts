@@ -29,7 +29,7 @@ export function readOds(
     return error instanceof TooManyCells ? error.refusal : damaged();
   }
   if (reader.grids.length === 0) {
-    return refuse('no-sheets', 'The workbook has no sheets with cells. Choose another file.');
+    return refuse('no-sheets', { kind: 'workbook' });
   }
   return succeed(reader.grids.map((grid) => ({ ...grid, notes })));
 }

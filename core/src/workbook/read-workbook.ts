@@ -1,6 +1,14 @@
 import { read, set_cptable, type WorkBook, type WorkSheet } from '@e965/xlsx';
 import * as codepages from '@e965/xlsx/dist/cpexcel.full.mjs';
-import { refuse, succeed, type Grid, type Merge, type Result, type SheetNote } from '../table/index.js';
+import {
+  noteThat,
+  refuse,
+  succeed,
+  type Grid,
+  type Merge,
+  type Result,
+  type SheetNote,
+} from '../table/index.js';
 import type { Exact } from '../column/index.js';
 import { isUnworked, readCell, type ReaderCell } from './cell.js';
 import { CellCount, TooManyCells } from './cell-count.js';
@@ -51,8 +59,7 @@ export function readWorkbook(
   } catch (error) {
     return error instanceof TooManyCells ? error.refusal : damaged();
   }
-  if (grids.length === 0)
-    return refuse('no-sheets', 'The workbook has no sheets with cells. Choose another file.');
+  if (grids.length === 0) return refuse('no-sheets', { kind: 'workbook' });
   return succeed(grids);
 }
 
@@ -161,25 +168,10 @@ function gridOf(
 /** What is to be told about a workbook, by the names of its parts: macros and links are left alone. */
 export function bookNotes(parts: readonly string[], kind: WorkbookKind): SheetNote[] {
   const notes: SheetNote[] = [];
-  if (parts.some((name) => /vbaProject\.bin$|^Basic\/|^Scripts\//i.test(name))) {
-    notes.push({
-      code: 'macros-ignored',
-      message: 'The workbook has macros. They are not run and not kept.',
-    });
-  }
-  if (parts.some((name) => /externalLinks\//i.test(name))) {
-    notes.push({
-      code: 'links-ignored',
-      message:
-        'Some cells of the workbook take their values from other files. The values that were last saved are used; the links are not followed.',
-    });
-  }
-  if (kind === 'html') {
-    notes.push({
-      code: 'file-html',
-      message: 'The file is really a web page. Its tables were read as sheets; formats are not known.',
-    });
-  }
+  if (parts.some((name) => /vbaProject\.bin$|^Basic\/|^Scripts\//i.test(name)))
+    notes.push(noteThat('macros-ignored'));
+  if (parts.some((name) => /externalLinks\//i.test(name))) notes.push(noteThat('links-ignored'));
+  if (kind === 'html') notes.push(noteThat('file-html'));
   return notes;
 }
 

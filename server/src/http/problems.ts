@@ -3,7 +3,7 @@ import { SHEET_LIMITS, tooLarge } from '@scriptum/core/table';
 import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import { isDatabaseAway, isLockConflict } from '../store/database-away.js';
-import { Refusal } from '../refusal.js';
+import { fromProblem, Refusal } from '../refusal.js';
 
 /** Sends problem details (RFC 9457). */
 export function sendProblem(response: Response, refusal: Refusal): void {
@@ -14,6 +14,7 @@ export function sendProblem(response: Response, refusal: Refusal): void {
     detail: refusal.message,
     code: refusal.code,
     ...(refusal.rows ? { rows: [...refusal.rows] } : {}),
+    ...(refusal.parameters ? { parameters: refusal.parameters } : {}),
   };
   response.status(refusal.status).type('application/problem+json').send(JSON.stringify(body));
 }
@@ -89,7 +90,7 @@ function asRefusal(error: Error & BodyError, path: string): Refusal | null {
         `That is too large: at most ${Math.floor((error.limit ?? 0) / 1_048_576)} MB can be taken.`,
       );
     const refused = tooLarge(Math.max(size, SHEET_LIMITS.bytes + 1));
-    return refused.ok ? null : new Refusal(413, refused.problem.code, refused.problem.message);
+    return refused.ok ? null : fromProblem(refused.problem, 413);
   }
   if (error.type === 'entity.parse.failed') return new Refusal(400, 'json', 'The request is not valid JSON.');
   if (error.type === 'request.aborted')

@@ -1,6 +1,7 @@
 import type { DispatchPlan } from '@scriptum/core/contract';
 import { preflight } from '@scriptum/core/preflight';
 import { writeNote, type WrittenNote } from '@scriptum/core/note';
+import { phrase, say } from '@scriptum/core/sentences';
 import { isIn, presentRoll } from '@scriptum/core/roll';
 import { canonical, paperKey, planPapers } from '@scriptum/core/paper';
 import { templatesOf, type Writing } from '@scriptum/core/template';
@@ -192,7 +193,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
     if (note.to.kind !== 'address') {
       noAddress.push({
         learner: paper.learner,
-        reason: note.to.kind === 'none' ? 'no email address' : note.to.reason,
+        reason: note.to.kind === 'none' ? phrase('no-address') : say(note.to.reason),
       });
       continue;
     }

@@ -22,25 +22,15 @@ export async function checkPicture(bytes: Uint8Array): Promise<Result<string>> {
     const checked = checkSvg(bytes);
     return checked.ok ? succeed('image/svg+xml') : checked;
   }
-  return refuse(
-    'picture-kind',
-    'This file is no picture that can be printed. Use PNG, JPEG, GIF, WebP or SVG.',
-  );
+  return refuse('picture-kind', { damaged: false });
 }
 
 function checkPixels(bytes: Uint8Array, mime: string): Result<string> {
   try {
     const { width, height } = imageSize(bytes);
-    if (width * height > PIXELS_MOST)
-      return refuse(
-        'picture-large',
-        `The picture has ${width.toLocaleString('en')} × ${height.toLocaleString('en')} pixels; at most ${PIXELS_MOST / 1_000_000} million can be printed. Make it smaller.`,
-      );
+    if (width * height > PIXELS_MOST) return refuse('picture-large', { width, height, most: PIXELS_MOST });
     return succeed(mime);
   } catch {
-    return refuse(
-      'picture-kind',
-      'The picture is damaged and cannot be read. Save it again, as PNG or JPEG.',
-    );
+    return refuse('picture-kind', { damaged: true });
   }
 }

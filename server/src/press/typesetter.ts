@@ -1,5 +1,5 @@
 import type { Program } from '@scriptum/core/page';
-import { megabytes } from '@scriptum/core/table';
+import { megabytes } from '@scriptum/core/sentences';
 import { ProcessPool, WorkEnded, type TaskOptions } from '../process/process-pool.js';
 import type { Part } from '../process/messages.js';
 import { sha256 } from '../store/blobs.js';

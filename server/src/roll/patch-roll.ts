@@ -1,4 +1,5 @@
 import { applyPatch, namesGone, type Entry, type RollPatch } from '@scriptum/core/roll';
+import { phrase } from '@scriptum/core/sentences';
 import { SHEET_LIMITS } from '@scriptum/core/table';
 import { In, QueryFailedError, type EntityManager } from 'typeorm';
 import { conflict, fromProblem } from '../refusal.js';
@@ -78,10 +79,7 @@ async function add(manager: EntityManager, folio: FolioRow, entries: readonly En
   const { id: folioId, schoolId } = folio;
   const present = await manager.countBy(EntryRow, { folioId, schoolId });
   if (present + entries.length > SHEET_LIMITS.rows)
-    throw conflict(
-      'too-many-rows',
-      `A roll may have at most ${SHEET_LIMITS.rows.toLocaleString('en')} entries. Start another folio for more.`,
-    );
+    throw conflict('too-many-entries', phrase('too-many-entries', { most: SHEET_LIMITS.rows }));
   try {
     await addEntries(manager, folio, entries);
   } catch (error) {

@@ -26,11 +26,7 @@ export class Effort {
 
   spend(cost: number): void {
     this.left -= cost;
-    if (this.left < 0)
-      stop(
-        '#NUM!',
-        'The formula takes too many steps for a roll of this size. Compare learners with a comparison column, or make the formula shorter.',
-      );
+    if (this.left < 0) stop('#NUM!', 'formula-steps');
   }
 }
 
@@ -60,8 +56,7 @@ export function bounded(result: Operand): Operand {
 
 /** @throws Stop where the number has more digits than can be reckoned with. */
 export function checkSize(value: Ratio): void {
-  if (value.n >= LARGEST || value.d >= LARGEST)
-    stop('#NUM!', 'The number has more digits than can be reckoned with. Round what it is made from.');
+  if (value.n >= LARGEST || value.d >= LARGEST) stop('#NUM!', 'number-digits');
 }
 
 /** @throws Stop where a text would become longer than texts may be, before it is made. */
@@ -70,8 +65,7 @@ export function checkLength(length: number): void {
   spend(length / 2_000);
 }
 
-const tooLong = (): never =>
-  stop('#VALUE!', `The text gets longer than ${TEXT_MOST.toLocaleString('en')} letters.`);
+const tooLong = (): never => stop('#VALUE!', 'text-long', { most: TEXT_MOST });
 
 /** Texts one after the other. @throws Stop where they are too long together */
 export function joined(texts: readonly string[], between = ''): string {

@@ -1,4 +1,5 @@
-import { blank, error, text, truth, type Cell } from '../cell.js';
+import { saying } from '../../sentences/index.js';
+import { blankFor, error, text, truth, type Cell } from '../cell.js';
 import type { Ratio } from '../ratio.js';
 import { bounded, Effort, spend, withEffort, joined } from './effort.js';
 import { FUNCTIONS, type Surroundings } from './functions.js';
@@ -43,7 +44,7 @@ export function evaluate(
   } catch (caught) {
     if (caught instanceof Stop) return caught.cell;
     // What nobody foresaw, such as a number that no date has: an error in its cell, never in its place.
-    return error('#VALUE!', 'The formula cannot be worked out with these values.');
+    return error('#VALUE!', 'formula-values');
   }
 }
 
@@ -74,17 +75,15 @@ function walk(tree: Tree, around: Surroundings, traced: ((trace: Trace) => void)
     }
     case 'call': {
       const known = FUNCTIONS[tree.name];
-      if (!known)
-        return stop(
-          '#NAME?',
-          `There is no function ${tree.name}. The list beside the formula names those there are.`,
-        );
+      if (!known) return stop('#NAME?', 'no-function', { name: tree.name });
       const [least, most] = known.counts;
       if (tree.given.length < least || tree.given.length > most) {
-        return stop(
-          '#VALUE!',
-          `${tree.name} takes ${least === most ? least : most === Infinity ? `${least} or more` : `${least} to ${most}`} values, and got ${tree.given.length}.`,
-        );
+        return stop('#VALUE!', 'function-values', {
+          name: tree.name,
+          least,
+          most: most === Infinity ? null : most,
+          got: tree.given.length,
+        });
       }
       if ('lazy' in known) {
         const result = bounded(known.lazy(tree.given, below, around));
@@ -188,7 +187,7 @@ function calculate(sign: string, left: Operand, right: Operand): Cell {
     case '*':
       return numberCell(a.mul(b));
     case '/':
-      return b.equals(0) ? stop('#DIV/0!', 'Something is divided by zero.') : numberCell(a.div(b));
+      return b.equals(0) ? stop('#DIV/0!', 'divided-by-zero') : numberCell(a.div(b));
     default:
       return raise(a, b);
   }
@@ -205,7 +204,7 @@ function keepDate(left: Operand, right: Operand, value: Ratio, most: number): Ce
 function ordered(sign: string, left: Cell, right: Cell): Cell {
   for (const cell of [left, right]) {
     if (cell.kind === 'error') throw new Stop(cell);
-    if (cell.kind === 'blank') throw new Stop(blank(cell.why ?? 'something it is compared with is blank'));
+    if (cell.kind === 'blank') throw new Stop(blankFor(cell.why ?? saying('compared-blank')));
   }
   const order = compare(left, right);
   switch (sign) {

@@ -12,6 +12,7 @@ import {
   type Surroundings,
 } from '../index.js';
 import { number, truth } from '../cell.js';
+import { say, saying } from '../../sentences/index.js';
 import { ratio } from '../ratio.js';
 import { Stop } from './values.js';
 
@@ -24,7 +25,7 @@ const CELLS: Record<string, Cell> = {
   born: { kind: 'date', iso: '2012-02-29' },
   yes: truth(true),
   many: { kind: 'list', items: ['red', 'blue'] },
-  bad: { kind: 'error', code: '#N/A', reason: 'It is not there.' },
+  bad: { kind: 'error', code: '#N/A', reason: saying('says-nothing') },
 };
 const COLUMNS = Object.keys(CELLS).map((id) => ({ id, title: id === 'gap' ? 'Late (days)' : id }));
 const around: Surroundings = {
@@ -32,7 +33,8 @@ const around: Surroundings = {
   all: (id, within) =>
     within.length > 0 ? [CELLS[id]!] : [71, 60, 83, 60].map(numberOf).concat([{ kind: 'blank' }]),
   own: (title) => {
-    if (title !== 'Points') throw new Stop({ kind: 'error', code: '#REF!', reason: 'No such column.' });
+    if (title !== 'Points')
+      throw new Stop({ kind: 'error', code: '#REF!', reason: saying('no-joined-column', { title }) });
     return [3, 5, 4].map(numberOf);
   },
   today: '2026-11-23',
@@ -43,7 +45,7 @@ function work(written: string): Cell {
   const parsed = parseFormula(read.value);
   return parsed.ok
     ? evaluate(parsed.value, around)
-    : { kind: 'error', code: '#NAME?', reason: parsed.problem.message };
+    : { kind: 'error', code: '#NAME?', reason: parsed.problem };
 }
 function shown(written: string): string {
   const cell = work(written);
@@ -114,7 +116,7 @@ describe('errors say what is wrong', () => {
     ['constructor(1)', /no function CONSTRUCTOR/],
   ])('%s', (written, sentence) => {
     const cell = work(written);
-    expect(cell.kind === 'error' && cell.reason).toMatch(sentence);
+    expect(cell.kind === 'error' && say(cell.reason)).toMatch(sentence);
   });
   test('an error goes through what is made from it, and can be caught', () => {
     expect(shown('[bad] + 1')).toBe('#N/A');

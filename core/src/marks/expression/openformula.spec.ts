@@ -1,3 +1,4 @@
+import { saying } from '../../sentences/index.js';
 import { cellText, evaluate, parseFormula, readFormula, type Cell, type Surroundings } from '../index.js';
 import { number, truth } from '../cell.js';
 import { ratio } from '../ratio.js';
@@ -23,7 +24,7 @@ const MIXED: Cell[] = [
   numberOf('50'),
 ];
 const CELLS: Record<string, Cell> = {
-  gap: { kind: 'blank', why: 'nobody wrote anything' },
+  gap: { kind: 'blank', why: saying('no-answers') },
   born: date('2012-02-29'),
   at: date('2026-11-25T09:35:00'),
   yes: truth(true),
@@ -266,7 +267,7 @@ describe('blanks', () => {
   // Scriptum differs on purpose: what is made of a blank alone is blank, with why; Calc gives errors here.
   test.each(['AND([gap])', 'OR([gap]; [gap])', 'XOR([gap])', 'LOOKUP([gap]; LIST(0; 50); LIST("F"; "C"))'])(
     '%s is blank',
-    (written) => expect(work(written)).toMatchObject({ kind: 'blank', why: expect.any(String) }),
+    (written) => expect(work(written)).toMatchObject({ kind: 'blank', why: { code: expect.any(String) } }),
   );
   test.each(['MATCH([gap]; LIST(0; 50); -1)', 'MATCH([gap]; LIST(0; 50); 0)'])('%s is blank', (written) =>
     expect(work(written).kind).toBe('blank'),

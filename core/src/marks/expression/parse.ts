@@ -1,4 +1,5 @@
 import jsep from 'jsep';
+import { saying, type Code, type Given, type Saying } from '../../sentences/index.js';
 import { refuse, succeed, type Result } from '../../table/index.js';
 import type { FormulaPart } from '../../column/index.js';
 import { scientific, type Ratio } from '../ratio.js';
@@ -79,37 +80,33 @@ export function parseFormula(parts: readonly FormulaPart[]): Result<Tree> {
     // A percentage; the sign after a column or a bracket is seen to while parsing.
     .replace(/(?<![\w$.])(\d+(?:\.\d+)?)\s*%/g, '($1/100)')
     .replace(/^\s*=/, '');
-  if (source.length > FORMULA_MOST)
-    return refuse(
-      'formula-wrong',
-      `The formula is longer than ${FORMULA_MOST.toLocaleString('en')} letters. Work a part of it out in a column of its own.`,
-    );
-  if (source.trim() === '')
-    return refuse('formula-wrong', 'The formula is blank. Write what is to be worked out.');
+  if (source.length > FORMULA_MOST) return wrong('formula-long', { most: FORMULA_MOST });
+  if (source.trim() === '') return wrong('formula-blank');
   const unknown = unknownColumn(source);
-  if (unknown !== null) return refuse('formula-wrong', noColumn(unknown));
+  if (unknown !== null) return wrong('formula-column', { title: unknown.slice(0, 80) });
   const stray = /["'`\\{}[\]!?|~#@:.](?!\d)/.exec(source.replace(/\.\d/g, ''));
-  if (stray) {
-    return refuse(
-      'formula-wrong',
-      stray[0] === '"'
-        ? 'A text in the formula does not end. Put a " after it.'
-        : `The formula cannot be read at “${stray[0]}”. Columns are put in from the list, texts stand between " and ".`,
-    );
-  }
+  if (stray)
+    return stray[0] === '"' ? wrong('formula-open-text') : wrong('formula-stray', { sign: stray[0] });
   try {
     return succeed(treeOf(jsep(source), texts, columns));
   } catch (error) {
-    return refuse(
-      'formula-wrong',
-      error instanceof Unreadable
-        ? error.message
-        : 'The formula cannot be read: a bracket, a sign or a number is missing or stands where it cannot.',
-    );
+    const why = error instanceof Unreadable ? error.why : saying('formula-unreadable');
+    return refuse('formula-wrong', { why });
   }
 }
 
-class Unreadable extends Error {}
+const wrong = <C extends Code>(code: C, ...given: Given<C>): Result<never> =>
+  refuse('formula-wrong', { why: saying(code, ...given) });
+
+class Unreadable extends Error {
+  constructor(readonly why: Saying) {
+    super(why.code);
+  }
+}
+
+function unreadable<C extends Code>(code: C, ...given: Given<C>): never {
+  throw new Unreadable(saying(code, ...given));
+}
 
 function treeOf(
   node: jsep.Expression,
@@ -117,10 +114,7 @@ function treeOf(
   columns: readonly string[],
   depth = 0,
 ): Tree {
-  if (depth > DEPTH_MOST)
-    throw new Unreadable(
-      `The formula has brackets in brackets, more than ${DEPTH_MOST} deep. Work a part of it out in a column of its own.`,
-    );
+  if (depth > DEPTH_MOST) unreadable('formula-deep', { most: DEPTH_MOST });
   const below = (child: jsep.Expression): Tree => treeOf(child, texts, columns, depth + 1);
   switch (node.type) {
     case 'Literal':
@@ -137,25 +131,25 @@ function treeOf(
     }
     case 'CallExpression': {
       const { callee, arguments: given } = node as jsep.CallExpression;
-      if (callee.type !== 'Identifier') throw new Unreadable('A bracket stands where no function is named.');
+      if (callee.type !== 'Identifier') unreadable('formula-bracket');
       return {
         kind: 'call',
         name: (callee as jsep.Identifier).name.toUpperCase(),
         given: given.map((one) => {
-          if (!one) throw new Unreadable('Something is missing between two commas of a function.');
+          if (!one) unreadable('formula-comma');
           return below(one);
         }),
       };
     }
     default:
-      throw new Unreadable('A sign is missing between two parts of the formula.');
+      unreadable('formula-sign');
   }
 }
 
 /** `.5` and `5.` are numbers too; `1e3` is a thousand. */
 const plain = (raw: string): Ratio => {
   const value = scientific(raw);
-  if (value === null) throw new Unreadable(`“${raw.slice(0, 40)}” is too large or too small a number.`);
+  if (value === null) unreadable('formula-number', { written: raw.slice(0, 40) });
   return value;
 };
 
@@ -198,9 +192,7 @@ function named(name: string, texts: readonly string[], columns: readonly string[
     case 'PI':
       return { kind: 'call', name: 'PI', given: [] };
   }
-  throw new Unreadable(
-    `“${name}” is no function and no column. Put a column in from the list, or write a text as "${name}".`,
-  );
+  return unreadable('formula-name', { name });
 }
 
 type Titled = readonly { readonly id: string; readonly title: string }[];
@@ -232,7 +224,7 @@ export function readFormula(written: string, columns: Titled): Result<FormulaPar
   const parts = chipTitles(written, columns);
   for (const part of parts) {
     const unknown = 'text' in part ? unknownColumn(part.text) : null;
-    if (unknown !== null) return refuse('formula-column', noColumn(unknown));
+    if (unknown !== null) return refuse('formula-column', { title: unknown.slice(0, 80) });
   }
   return succeed(parts);
 }
@@ -240,9 +232,6 @@ export function readFormula(written: string, columns: Titled): Result<FormulaPar
 /** A title in square brackets that stands outside quotes. */
 const unknownColumn = (text: string): string | null =>
   /\[([^\]]*)\]/.exec(text.replace(/"(?:[^"]|"")*"/g, ''))?.[1] ?? null;
-
-const noColumn = (title: string): string =>
-  `There is no column “${title.slice(0, 80)}”. Choose one from the list.`;
 
 /** The formula with titles in square brackets. */
 export const writeFormula = (parts: readonly FormulaPart[], titleOf: (columnId: string) => string): string =>

@@ -1,5 +1,6 @@
+import { saying, type Code, type Given } from '../../sentences/index.js';
 import { decimalText, readMoment, readNumber } from '../../column/index.js';
-import { blank, cellText, error, number, type Cell } from '../cell.js';
+import { blankFor, cellText, error, number, type Cell, type ErrorCode } from '../cell.js';
 import { exactRoot, nearest, ratio, ratioOf, roundRatio, scientific, type Ratio } from '../ratio.js';
 
 /** What a part of a formula comes to: a cell, or several, as out of a whole column. */
@@ -14,15 +15,15 @@ export class Stop extends Error {
   }
 }
 
-export const stop = (code: Parameters<typeof error>[0], reason: string): never => {
-  throw new Stop(error(code, reason));
+export const stop = <C extends Code>(code: ErrorCode, reason: C, ...given: Given<C>): never => {
+  throw new Stop(error(code, reason, ...given));
 };
 
 /** One cell; the only one of a list. */
 export function one(operand: Operand): Cell {
   if (!isList(operand)) return operand;
   if (operand.length === 1) return operand[0]!;
-  return stop('#VALUE!', 'One value is needed here, and there are several.');
+  return stop('#VALUE!', 'several-values');
 }
 
 /** All cells, lists taken apart. */
@@ -43,13 +44,13 @@ export function numberOf(operand: Operand): Ratio {
     case 'date':
       return serialOf(cell.iso);
     case 'text':
-      return numberSaid(cell.text) ?? stop('#VALUE!', `“${cell.text.slice(0, 60)}” is no number.`);
+      return numberSaid(cell.text) ?? stop('#VALUE!', 'text-no-number', { text: cell.text.slice(0, 60) });
     case 'blank':
-      throw new Stop(blank(cell.why ?? 'something it is made from is blank'));
+      throw new Stop(blankFor(cell.why ?? saying('made-from-blank')));
     case 'error':
       throw new Stop(cell);
     case 'list':
-      return stop('#VALUE!', 'Several choices are no number.');
+      return stop('#VALUE!', 'choices-no-number');
   }
 }
 
@@ -104,7 +105,7 @@ export function truthOf(operand: Operand): boolean {
     case 'text':
       if (/^true$/i.test(cell.text)) return true;
       if (/^false$/i.test(cell.text)) return false;
-      return stop('#VALUE!', `“${cell.text.slice(0, 60)}” is neither true nor false.`);
+      return stop('#VALUE!', 'text-no-truth', { text: cell.text.slice(0, 60) });
     default:
       return !numberOf(cell).equals(0);
   }
@@ -119,9 +120,8 @@ export const numberCell = (value: Ratio): Cell => number(value, null);
 
 /** A double as a cell, with the 15 digits that doubles are good for. @throws Stop for what is no number */
 export function doubleCell(value: number): Cell {
-  if (Number.isNaN(value)) return stop('#VALUE!', 'There is no such number.');
-  if (!Number.isFinite(value))
-    return stop('#DIV/0!', 'The number is too large, or something is divided by zero.');
+  if (Number.isNaN(value)) return stop('#VALUE!', 'no-such-number');
+  if (!Number.isFinite(value)) return stop('#DIV/0!', 'number-large');
   return numberCell(ratio(decimalText(value)));
 }
 
@@ -144,7 +144,7 @@ function momentOf(serial: Ratio): Date {
   const seconds = Number(roundRatio(serial.mul(86_400), { places: 0, mode: 'half up' }));
   const at = new Date(EPOCH + seconds * 1000);
   const year = at.getUTCFullYear();
-  return Number.isNaN(at.getTime()) || year < 1 || year > 9999 ? stop('#NUM!', 'There is no such date.') : at;
+  return Number.isNaN(at.getTime()) || year < 1 || year > 9999 ? stop('#NUM!', 'no-such-date') : at;
 }
 
 /** The moment that a cell is or says, to the second. @throws Stop */
@@ -152,13 +152,13 @@ export function dateOf(operand: Operand): Date {
   const cell = one(operand);
   if (cell.kind !== 'text') return momentOf(numberOf(cell));
   const serial = numberSaid(cell.text);
-  return serial ? momentOf(serial) : stop('#VALUE!', `“${cell.text.slice(0, 60)}” is no date.`);
+  return serial ? momentOf(serial) : stop('#VALUE!', 'text-no-date', { text: cell.text.slice(0, 60) });
 }
 
 /** Raises to a power: exactly for whole powers up to 64 and exact roots, else as doubles do. @throws Stop */
 export function raise(base: Ratio, power: Ratio): Cell {
   if (base.equals(0) && power.compare(0) <= 0)
-    return power.equals(0) ? numberCell(ratio('1')) : stop('#DIV/0!', 'Zero has no negative power.');
+    return power.equals(0) ? numberCell(ratio('1')) : stop('#DIV/0!', 'zero-power');
   if (power.d === 1n && power.n <= 64n) {
     const exact = base.pow(power);
     if (exact && exact.d < 1n << 200n && exact.n < 1n << 400n) return numberCell(exact);
@@ -171,7 +171,7 @@ export function raise(base: Ratio, power: Ratio): Cell {
     return power.n % 2n === 1n ? numberCell(numberOf(size).neg()) : size;
   }
   const double = Math.pow(nearest(base), nearest(power));
-  if (Number.isNaN(double)) return stop('#NUM!', 'A negative number has no such power.');
+  if (Number.isNaN(double)) return stop('#NUM!', 'negative-power');
   return doubleCell(double);
 }
 

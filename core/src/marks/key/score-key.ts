@@ -30,13 +30,6 @@ export function scoreKey(key: MarkingKey, answers: readonly AnswerScore[]): KeyS
 }
 
 export const VERDICT_SIGNS = { right: '✓', partly: '◐', wrong: '✗', blank: '–', open: '…' } as const;
-export const VERDICT_WORDS = {
-  right: 'right',
-  partly: 'partly right',
-  wrong: 'not right',
-  blank: 'no answer',
-  open: 'not marked yet',
-} as const;
 
 /** The questions that a learner should look at again, by their topics where they have one. */
 export function lookAgain(score: KeyScore, nameOf: (answer: AnswerScore) => string): string[] {

@@ -1,3 +1,4 @@
+import { phrase } from '../../sentences/index.js';
 import type { AttendanceKind } from '../../column/index.js';
 import {
   attendanceFromTotals,
@@ -9,7 +10,7 @@ import {
 import { blank, number, text, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
 import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
-import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { plainNumber } from '../scheme/read-mark.js';
 
 /** A column made from a register. */
@@ -84,26 +85,25 @@ export class AttendanceReckoner implements Reckoner {
     const error = this.error(at);
     if (error) return error;
     const attendance = this.attendance(at);
-    if (!attendance) return blank('the register has no sessions for this learner');
+    if (!attendance) return blank('no-sessions');
     const { possible } = attendance;
     if (possible === null && ['rate', 'possible', 'present', 'sentence'].includes(worked.give))
-      return blank('the sheet says who was away, but not how many sessions there were');
-    if (possible?.equals(0)) return blank('the register has no sessions for this learner');
+      return blank('sessions-unsaid');
+    if (possible?.equals(0)) return blank('no-sessions');
     if (worked.give === 'sentence') return text(this.sentence(attendance, possible!));
     const value = attendance[worked.give];
-    if (value === null) return blank('more sessions are counted than there were');
+    if (value === null) return blank('sessions-over');
     const whole = worked.give !== 'rate' && value.d === 1n;
     return number(value, whole ? { places: 0, mode: 'half up' } : worked.rounding);
   }
 
   private sentence({ present, late, excused, unexcused }: Attendance, possible: Ratio): string {
-    const parts = [
-      `present ${present ? this.say(present) : '?'}`,
-      late.equals(0) ? '' : `late ${this.say(late)}`,
-      excused.equals(0) ? '' : `excused ${this.say(excused)}`,
-      unexcused.equals(0) ? '' : `unexcused ${this.say(unexcused)}`,
-    ].filter(Boolean);
-    return `${parts.join(', ')} of ${this.say(possible)} sessions`;
+    const counts = Object.entries({ present, late, excused, unexcused }).flatMap(([as, value]) =>
+      as !== 'present' && value!.equals(0)
+        ? []
+        : [{ as: as as 'present' | 'late' | 'excused' | 'unexcused', value: value && this.say(value) }],
+    );
+    return phrase('sessions-sentence', { counts, possible: this.say(possible) });
   }
 
   explain(at: number): Step[] {
@@ -111,21 +111,18 @@ export class AttendanceReckoner implements Reckoner {
     if (!attendance) return [];
     const { present, late, excused, unexcused, possible, rate } = attendance;
     const counts = [
-      `present ${present ? this.say(present) : 'not known'}`,
-      `late ${this.say(late)}`,
-      `excused ${this.say(excused)}`,
-      `unexcused ${this.say(unexcused)}`,
+      phrase('sessions-counted', { as: 'present', value: present && this.say(present) }),
+      phrase('sessions-counted', { as: 'late', value: this.say(late) }),
+      phrase('sessions-counted', { as: 'excused', value: this.say(excused) }),
+      phrase('sessions-counted', { as: 'unexcused', value: this.say(unexcused) }),
     ];
-    const { lateIsPresent } = this.input.worked;
+    const lateCounts = phrase('late-counts', { present: this.input.worked.lateIsPresent });
     return [
-      step('Sessions', counts, possible ? this.say(possible) : 'not known'),
+      step(phrase('sessions'), counts, possible ? this.say(possible) : phrase('not-known')),
       step(
-        'Rate',
-        [
-          lateIsPresent ? 'late counts as present' : 'late does not count as present',
-          ...(possible ? [`of ${this.say(possible)}`] : []),
-        ],
-        rate === null ? null : `${this.say(rate)} %`,
+        phrase('rate'),
+        possible ? [lateCounts, phrase('out-of', { whole: this.say(possible) })] : [lateCounts],
+        rate && phrase('percent', { value: this.say(rate) }),
       ),
     ];
   }
@@ -148,33 +145,13 @@ export class AttendanceReckoner implements Reckoner {
       else if (attendance.trouble === 'over') over.push(at);
       else if (attendance.trouble === 'unlike') unlike.push(at);
     }
-    const notices = [...unknown].slice(0, 10).map(([code, places]): Notice => ({
-      code: 'register-code',
-      places,
-      say: (who) =>
-        `The register holds “${code.slice(0, 40)}” (${who}), which “${column.title}” does not know. It is not counted; say what it means.`,
-    }));
-    if (over.length > 0)
-      notices.push({
-        code: 'attendance-over',
-        places: over,
-        say: (who) =>
-          `“${column.title}” counts more sessions for ${who} than there were. Mend the sheet, or say which columns hold what.`,
-      });
-    if (unlike.length > 0)
-      notices.push({
-        code: 'attendance-unlike',
-        places: unlike,
-        say: (who) =>
-          `The sessions of ${who} in “${column.title}” do not add up to all sessions. Perhaps those who came late are among the present too; say so at the column.`,
-      });
-    if (unsaid.length > 0)
-      notices.push({
-        code: 'attendance-unsaid',
-        places: unsaid,
-        say: (who) =>
-          `“${column.title}” knows how often ${who} was away, but not how many sessions there were. Choose the column that says so.`,
-      });
+    const { title } = column;
+    const notices = [...unknown]
+      .slice(0, 10)
+      .map(([code, places]) => notice('register-code', places, { title, code: code.slice(0, 40) }));
+    if (over.length > 0) notices.push(notice('attendance-over', over, { title }));
+    if (unlike.length > 0) notices.push(notice('attendance-unlike', unlike, { title }));
+    if (unsaid.length > 0) notices.push(notice('attendance-unsaid', unsaid, { title }));
     return notices;
   }
 }

@@ -1,10 +1,11 @@
+import { phrase, saying } from '../../sentences/index.js';
 import type { Band } from '../../column/index.js';
 import { bandOf, bandsByShare, countedMark, Ladder, type Banded } from '../band/band.js';
-import { blank, error, number, text, truth, type Cell } from '../cell.js';
+import { blank, blankFor, error, number, text, truth, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { groupNotices, keyPoints, MANY, MarkScale } from '../mark-scale.js';
 import { HUNDRED, plainRatio, ratio, sum, withSign, type Ratio } from '../ratio.js';
-import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 
 /** A column that says which band a mark is in. */
 export class BandReckoner implements Reckoner {
@@ -60,22 +61,19 @@ export class BandReckoner implements Reckoner {
     if (cell.kind === 'error') return cell;
     if (cell.kind !== 'number')
       return cell.kind === 'blank'
-        ? blank(cell.why ?? `“${rollCells.title(worked.of)}” is blank`)
-        : error('#VALUE!', `“${rollCells.title(worked.of)}” is no number here.`);
+        ? blankFor(cell.why ?? saying('column-blank', { title: rollCells.title(worked.of) }))
+        : error('#VALUE!', 'value-no-number', { title: rollCells.title(worked.of) });
     if (worked.basis === 'shares') {
       const place = this.byShare.get(at);
-      if (!place)
-        return blank(
-          rollCells.isIn(at) ? `fewer than ${worked.least} learners have a mark` : 'the entry is left out',
-        );
+      if (!place) return rollCells.isIn(at) ? blank('too-few', { least: worked.least }) : blank('left-out');
       return this.give(place.band, null);
     }
     if (worked.give !== 'distance') {
       const band = this.ladder.bands[this.ladder.placeOf(countedMark(worked, this.mark(cell)))];
-      return band ? this.give(band, null) : blank('the mark is below all bands');
+      return band ? this.give(band, null) : blank('no-band');
     }
     const banded = bandOf(worked, this.mark(cell), this.ladder);
-    return banded ? this.give(banded.band, banded) : blank('the mark is below all bands');
+    return banded ? this.give(banded.band, banded) : blank('no-band');
   }
 
   private give(band: Band, banded: Banded | null): Cell {
@@ -85,14 +83,12 @@ export class BandReckoner implements Reckoner {
         return text(band.label);
       case 'points':
         return band.points === undefined
-          ? blank(`the band ${band.label} stands for no number`)
+          ? blank('band-no-number', { band: band.label })
           : number(ratio(band.points), null);
       case 'pass':
         return band.pass === undefined ? truth(false) : text(worked.passWords[band.pass ? 0 : 1]);
       case 'distance':
-        return banded?.next
-          ? text(`${this.say(banded.next.missing)} below ${banded.next.band.label}`)
-          : blank('there is no band above');
+        return banded?.next ? text(this.below(banded.next)) : blank('no-band-above');
     }
   }
 
@@ -117,9 +113,9 @@ export class BandReckoner implements Reckoner {
       return place
         ? [
             step(
-              `${title} among ${place.size} learners`,
+              phrase('among-learners', { title, learners: place.size }),
               worked.bands.map((band): Term => ({
-                text: `${band.label} ${band.share ?? 0} %`,
+                text: phrase('band-share', { band: band.label, share: band.share ?? 0 }),
                 struck: band !== place.band,
               })),
               place.band.label,
@@ -134,37 +130,46 @@ export class BandReckoner implements Reckoner {
       ? [
           step(
             title,
-            [`${this.say(worked.asShown ? ratio(cell.shown) : cell.exact)} of ${this.say(whole)}`],
-            `${this.say(mark)} %`,
+            [
+              phrase('of-whole', {
+                value: this.say(worked.asShown ? ratio(cell.shown) : cell.exact),
+                whole: this.say(whole),
+              }),
+            ],
+            phrase('percent', { value: this.say(mark) }),
           ),
         ]
       : worked.asShown
-        ? [step(`${title}, as it is shown`, [this.say(cell.exact)], this.say(mark))]
+        ? [step(phrase('as-shown', { title }), [this.say(cell.exact)], this.say(mark))]
         : [];
-    if (!banded) return [...percent, step(title, [this.say(mark)], 'below all bands')];
+    if (!banded) return [...percent, step(title, [this.say(mark)], phrase('below-all-bands'))];
     const counted =
       worked.before && !banded.counted.equals(mark)
-        ? [step(`${title}, rounded before its band is looked up`, [this.say(mark)], this.say(banded.counted))]
+        ? [step(phrase('rounded-before', { title }), [this.say(mark)], this.say(banded.counted))]
         : [];
     const from =
       banded.band.from === null
-        ? 'the lowest band'
-        : `${banded.band.label} from ${this.number(banded.band.from)}`;
+        ? phrase('lowest-band')
+        : phrase('band-from', { band: banded.band.label, from: this.number(banded.band.from) });
     const steps = [
       ...percent,
       ...counted,
-      step(worked.before ? 'Band' : title, [`${this.say(banded.counted)}`, from], banded.band.label),
+      step(worked.before ? phrase('band') : title, [this.say(banded.counted), from], banded.band.label),
     ];
     if (banded.next)
       steps.push(
-        step('To the next band', [
+        step(phrase('to-next-band'), [
           {
-            text: `${this.say(banded.next.missing)} below ${banded.next.band.label}`,
-            ...(banded.borderline ? { note: 'borderline' } : {}),
+            text: this.below(banded.next),
+            ...(banded.borderline ? { note: phrase('borderline') } : {}),
           },
         ]),
       );
     return steps;
+  }
+
+  private below({ missing, band }: NonNullable<Banded['next']>): string {
+    return phrase('below-band', { missing: this.say(missing), band: band.label });
   }
 
   private say(value: Ratio): string {
@@ -177,36 +182,28 @@ export class BandReckoner implements Reckoner {
 
   notices(): Notice[] {
     const { worked, column, rollCells } = this.input;
-    const notices: Notice[] =
-      worked.basis === 'shares' ? groupNotices(rollCells, column.title, worked.within) : [];
+    const { title } = column;
+    const notices: Notice[] = worked.basis === 'shares' ? groupNotices(rollCells, title, worked.within) : [];
     if (worked.basis === 'shares') {
       const total = sum(worked.bands.map(({ share }) => ratio(share ?? '0')));
-      if (!total.equals(HUNDRED))
-        notices.push({
-          code: 'shares-sum',
-          places: [],
-          say: () =>
-            `The shares of “${column.title}” add up to ${this.say(total)} %, not to 100 %. They are counted in proportion.`,
-        });
+      if (!total.equals(HUNDRED)) notices.push(notice('shares-sum', [], { title, total: this.say(total) }));
       return notices;
     }
     const twice = worked.bands.find((band) => !this.ladder.bands.includes(band));
     if (twice)
-      notices.push({
-        code: 'threshold-twice',
-        places: [],
-        say: () =>
-          `Two bands of “${column.title}” begin at ${twice.from === null ? 'the bottom' : this.number(twice.from)}, so “${twice.label}” is never given. Change one of them.`,
-      });
+      notices.push(
+        notice('threshold-twice', [], {
+          title,
+          from: twice.from === null ? null : this.number(twice.from),
+          band: twice.label,
+        }),
+      );
     const most = this.scale.whole === null ? keyPoints(rollCells, worked.of) : null;
     const top = this.ladder.bands.at(-1)?.from;
     if (most && top && ratio(top).compare(most) > 0)
-      notices.push({
-        code: 'band-points',
-        places: [],
-        say: () =>
-          `“${column.title}” looks up points out of ${this.say(most)} as if they were percent, so nobody can reach “${this.ladder.bands.at(-1)!.label}”. Say that they are out of ${this.say(most)}.`,
-      });
+      notices.push(
+        notice('band-points', [], { title, most: this.say(most), band: this.ladder.bands.at(-1)!.label }),
+      );
     const below: number[] = [];
     const shown: number[] = [];
     const places = new Set<number>();
@@ -222,28 +219,12 @@ export class BandReckoner implements Reckoner {
         shown.push(at);
     }
     if (learners >= MANY && places.size === 1 && this.ladder.bands.length > 1)
-      notices.push({
-        code: 'all-alike',
-        places: [],
-        say: () =>
-          `All ${learners} learners get the same band of “${column.title}”. Look whether the marks and the bands mean the same: points, or percent.`,
-      });
+      notices.push(notice('bands-alike', [], { title, learners }));
     if (shown.length > 0) {
       const cell = rollCells.cell(worked.of, shown[0]!) as Extract<Cell, { kind: 'number' }>;
-      notices.push({
-        code: 'band-shown',
-        places: shown,
-        say: (who) =>
-          `“${column.title}” looks up more of the mark than is shown: ${this.number(cell.shown)} of ${who} gets another band than a full ${this.number(cell.shown)} would. Choose that it counts as it is shown, if it should.`,
-      });
+      notices.push(notice('band-shown', shown, { title, shown: this.number(cell.shown) }));
     }
-    if (below.length > 0)
-      notices.push({
-        code: 'below-bands',
-        places: below,
-        say: (who) =>
-          `The mark of ${who} is below all bands of “${column.title}”, which stays blank there. Add a band without a lower end.`,
-      });
+    if (below.length > 0) notices.push(notice('below-bands', below, { title }));
     return notices;
   }
 }

@@ -1,9 +1,10 @@
-import { blank, error, number, text, type Cell } from '../cell.js';
+import { phrase, saying } from '../../sentences/index.js';
+import { blank, blankFor, error, number, text, type Cell } from '../cell.js';
 import { percentiles, ranks } from '../cohort/ranks.js';
 import { inOrder, mean, median, quantile, standardDeviation } from '../cohort/statistics.js';
 import { step, type Step } from '../explanation.js';
 import { HUNDRED, plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
-import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { groupNotices } from '../mark-scale.js';
 
 class Members {
@@ -18,23 +19,6 @@ class Members {
     return (this.inOrder ??= inOrder(this.values, (value) => value));
   }
 }
-
-/** How `measure` is called where its steps are told. */
-const NAMES = {
-  rank: 'Rank',
-  percentile: 'Percentile',
-  quarter: 'Quarter',
-  quantile: 'Quantile',
-  mean: 'Mean',
-  median: 'Median',
-  deviation: 'Standard deviation',
-  lowest: 'Lowest',
-  highest: 'Highest',
-  count: 'Learners with a mark',
-  'z-score': 'Standard deviations from the mean',
-  'from mean': 'Difference from the mean',
-  change: 'Change',
-} as const;
 
 /** A column that compares a learner with the others who are in. */
 export class CohortReckoner implements Reckoner {
@@ -114,43 +98,36 @@ export class CohortReckoner implements Reckoner {
     const own = rollCells.cell(worked.of, at);
     if (own.kind === 'error') return own;
     if (worked.measure === 'change') return this.change(at, own);
-    if (!rollCells.isIn(at)) return blank('the entry is left out');
+    if (!rollCells.isIn(at)) return blank('left-out');
     const members = this.groups.get(rollCells.group(worked.within, at));
     const n = this.place.get(at);
     // A class mean is told to all of the class; a rank only to those who have a mark.
     if (!members || (n === undefined && Array.isArray(members.results)))
-      return blank(
-        own.kind === 'blank'
-          ? (own.why ?? `“${rollCells.title(worked.of)}” is blank`)
-          : `“${rollCells.title(worked.of)}” is no number here`,
-      );
-    if (members.values.length < worked.least) return worked.fewer ? text(worked.fewer) : blank(this.tooFew());
+      return own.kind === 'blank'
+        ? blankFor(own.why ?? saying('column-blank', { title: rollCells.title(worked.of) }))
+        : blank('column-no-number', { title: rollCells.title(worked.of) });
+    if (members.values.length < worked.least)
+      return worked.fewer ? text(worked.fewer) : blank('too-few', { least: worked.least });
     const result = Array.isArray(members.results)
       ? (members.results as readonly (Ratio | null)[])[n!]!
       : (members.results as Ratio | null);
-    if (result === null) return blank('the group is too small for it, or all marks are alike');
+    if (result === null) return blank('group-small');
     const whole = ['rank', 'quarter', 'count'].includes(worked.measure) && result.d === 1n;
     return number(result, whole ? { places: 0, mode: 'half up' } : worked.rounding);
   }
 
   private change(at: number, own: Cell): Cell {
     const { worked, rollCells } = this.input;
-    const before: Cell = worked.earlier
-      ? rollCells.cell(worked.earlier, at)
-      : blank('no earlier mark is chosen');
+    const before: Cell = worked.earlier ? rollCells.cell(worked.earlier, at) : blank('no-earlier');
     if (before.kind === 'error') return before;
     if (own.kind !== 'number' || before.kind !== 'number') {
       const missing = own.kind !== 'number' ? worked.of : worked.earlier;
       return missing
-        ? blank(`“${rollCells.title(missing)}” has no mark`)
-        : error('#REF!', 'Choose the mark before.');
+        ? blank('column-no-mark', { title: rollCells.title(missing) })
+        : error('#REF!', 'earlier-gone');
     }
     const value = (cell: typeof own): Ratio => (worked.by === 'shown' ? ratio(cell.shown) : cell.exact);
     return number(value(own).sub(value(before)), worked.rounding);
-  }
-
-  private tooFew(): string {
-    return `fewer than ${this.input.worked.least} learners have a mark`;
   }
 
   explain(at: number): Step[] {
@@ -164,7 +141,7 @@ export class CohortReckoner implements Reckoner {
       return own.kind === 'number' && before?.kind === 'number'
         ? [
             step(
-              'Change',
+              phrase('change'),
               [
                 `${title} ${this.say(own.exact)}`,
                 `${rollCells.title(worked.earlier!)} ${this.say(before.exact)}`,
@@ -176,15 +153,15 @@ export class CohortReckoner implements Reckoner {
     }
     const members = this.groups.get(rollCells.group(worked.within, at));
     if (!members) return [];
-    const who = rollCells.groupName(worked.within, at);
-    const among = `among ${members.values.length} ${members.values.length === 1 ? 'learner' : 'learners'}${who ? ` (${who})` : ''}`;
+    const group = rollCells.groupName(worked.within, at);
+    const learners = members.values.length;
     const terms = [
       own.kind === 'number'
         ? `${title} ${this.say(worked.by === 'shown' ? ratio(own.shown) : own.exact)}`
         : title,
       ...this.method(members, own),
     ];
-    return [step(`${NAMES[worked.measure]} ${among}`, terms, result)];
+    return [step(phrase('compared', { measure: worked.measure, learners, group }), terms, result)];
   }
 
   /** How it was reckoned, in the words of the trade. */
@@ -197,40 +174,40 @@ export class CohortReckoner implements Reckoner {
       case 'rank':
         return value
           ? [
-              `${count((other) => other.compare(value) > 0)} above`,
-              `${count((other) => other.equals(value)) - 1} alike`,
-              `${worked.ties} ranking`,
+              phrase('so-many-above', { count: count((other) => other.compare(value) > 0) }),
+              phrase('so-many-alike', { count: count((other) => other.equals(value)) - 1 }),
+              phrase('ranking', { ties: worked.ties }),
             ]
           : [];
       case 'percentile':
         return value
           ? [
-              `${count((other) => other.compare(value) < 0)} below`,
-              `${count((other) => other.equals(value)) - 1} alike`,
-              `counted ${worked.method}`,
+              phrase('so-many-below', { count: count((other) => other.compare(value) < 0) }),
+              phrase('so-many-alike', { count: count((other) => other.equals(value)) - 1 }),
+              phrase('counted-as', { method: worked.method }),
             ]
           : [];
       case 'quarter':
       case 'quantile':
         return [
           ...(worked.measure === 'quantile'
-            ? [`${worked.at} %`]
+            ? [phrase('percent', { value: String(worked.at) })]
             : ['0.25', '0.5', '0.75'].map((p) =>
                 this.say(quantile(members.sorted, ratio(p), worked.quantileType)!),
               )),
-          `Hyndman and Fan type ${worked.quantileType}`,
+          phrase('quantile-type', { type: worked.quantileType }),
         ];
       case 'deviation':
-        return [`of a ${worked.spread}`];
+        return [phrase('of-a-spread', { spread: worked.spread })];
       case 'z-score': {
         const spread = standardDeviation(values, worked.spread);
         return [
-          `mean ${this.say(mean(values)!)}`,
-          ...(spread ? [`standard deviation ${this.say(spread)} of a ${worked.spread}`] : []),
+          phrase('the-mean', { value: this.say(mean(values)!) }),
+          ...(spread ? [phrase('the-deviation', { value: this.say(spread), spread: worked.spread })] : []),
         ];
       }
       case 'from mean':
-        return [`mean ${this.say(mean(values)!)}`];
+        return [phrase('the-mean', { value: this.say(mean(values)!) })];
       default:
         return [];
     }
@@ -248,12 +225,11 @@ export class CohortReckoner implements Reckoner {
     if (alone.length === 0 || worked.least > 1) return notices;
     return [
       ...notices,
-      {
-        code: 'cohort-of-one',
-        places: alone.flatMap(({ places }) => places),
-        say: (who) =>
-          `“${column.title}” compares ${who} with nobody: no other learner of that group has “${rollCells.title(worked.of)}”. Say below how many learners nothing is told.`,
-      },
+      notice(
+        'cohort-of-one',
+        alone.flatMap(({ places }) => places),
+        { title: column.title, of: rollCells.title(worked.of) },
+      ),
     ];
   }
 }

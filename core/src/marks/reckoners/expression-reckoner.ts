@@ -1,5 +1,6 @@
+import { phrase, say, type Saying } from '../../sentences/index.js';
 import { readNumber } from '../../column/index.js';
-import { cellText, error, number, type Cell } from '../cell.js';
+import { type Cell, cellText, errorFor, number } from '../cell.js';
 import { step, type Step } from '../explanation.js';
 import { cellEffort, Effort } from '../expression/effort.js';
 import { evaluate, type Trace } from '../expression/evaluate.js';
@@ -7,13 +8,13 @@ import type { Surroundings } from '../expression/functions.js';
 import { parseFormula, type Tree } from '../expression/parse.js';
 import { isList, stop, type Operand } from '../expression/values.js';
 import { plainRatio, ratio, withSign } from '../ratio.js';
-import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 
 /** A column that a formula works out. */
 export class ExpressionReckoner implements Reckoner {
   readonly together: boolean;
   private readonly tree: Tree | null;
-  private readonly problem: string | null;
+  private readonly problem: Saying | null;
   /** Whole columns that were asked for, by column and group. */
   private lists = new Map<string, Map<string, Cell[]>>();
   private shared: Effort | null = null;
@@ -21,7 +22,7 @@ export class ExpressionReckoner implements Reckoner {
   constructor(private readonly input: ReckonerInput<'expression'>) {
     const parsed = parseFormula(input.worked.formula);
     this.tree = parsed.ok ? parsed.value : null;
-    this.problem = parsed.ok ? null : parsed.problem.message;
+    this.problem = parsed.ok ? null : parsed.problem;
     this.together = this.tree !== null && calls(this.tree, 'ALL');
   }
 
@@ -39,7 +40,7 @@ export class ExpressionReckoner implements Reckoner {
   }
 
   row(at: number): Cell {
-    if (!this.tree) return error('#NAME?', this.problem!);
+    if (!this.tree) return errorFor('#NAME?', this.problem!);
     // Where entries are compared, the first pays for what all of them ask of the list, so they share what they may cost.
     const effort = this.together && this.shared ? this.shared : new Effort(this.effort());
     return this.finish(evaluate(this.tree, this.around(at), undefined, effort));
@@ -91,7 +92,7 @@ export class ExpressionReckoner implements Reckoner {
           tableCell(row[column] ?? '', shape.columns[column]!),
         );
     }
-    return stop('#REF!', `No joined sheet has a column “${title.slice(0, 60)}”.`);
+    return stop('#REF!', 'no-joined-column', { title: title.slice(0, 60) });
   }
 
   explain(at: number): Step[] {
@@ -104,8 +105,10 @@ export class ExpressionReckoner implements Reckoner {
     if (columnIds.length > 0) {
       steps.push(
         step(
-          'With',
-          columnIds.map((id) => `${rollCells.title(id)} ${this.say(rollCells.cell(id, at)) || 'blank'}`),
+          phrase('with'),
+          columnIds.map(
+            (id) => `${rollCells.title(id)} ${this.say(rollCells.cell(id, at)) || phrase('blank')}`,
+          ),
         ),
       );
     }
@@ -116,7 +119,7 @@ export class ExpressionReckoner implements Reckoner {
     if (cell.kind === 'number' && shown.kind === 'number' && worked.rounding && cell.shown !== shown.shown)
       steps.push(
         step(
-          `Rounded ${worked.rounding.mode}`,
+          phrase('rounded-how', { mode: worked.rounding.mode }),
           [this.say(cell)],
           withSign(shown.shown, rollCells.decimal(column.id)),
         ),
@@ -130,7 +133,7 @@ export class ExpressionReckoner implements Reckoner {
       const label =
         texts.length === 1
           ? name === '%'
-            ? `${texts[0]} %`
+            ? phrase('percent', { value: texts[0]! })
             : `${name} ${texts[0]}`
           : `${texts[0]} ${name} ${texts[1]}`;
       return step(label, [], this.sayOperand(result));
@@ -139,9 +142,9 @@ export class ExpressionReckoner implements Reckoner {
   }
 
   private sayOperand(operand: Operand): string {
-    if (!isList(operand)) return this.say(operand) || 'blank';
-    const first = operand.slice(0, 4).map((cell) => this.say(cell) || 'blank');
-    return `${first.join(', ')}${operand.length > 4 ? ` … (${operand.length} in all)` : ''}`;
+    if (!isList(operand)) return this.say(operand) || phrase('blank');
+    const first = operand.slice(0, 4).map((cell) => this.say(cell) || phrase('blank'));
+    return operand.length > 4 ? phrase('so-many-in-all', { first, count: operand.length }) : first.join(', ');
   }
 
   private say(cell: Cell): string {
@@ -153,23 +156,20 @@ export class ExpressionReckoner implements Reckoner {
 
   notices(): Notice[] {
     const { rollCells, column } = this.input;
-    if (this.problem) {
-      const { problem } = this;
-      return [{ code: 'formula-wrong', places: [], say: () => `“${column.title}”: ${problem}` }];
-    }
-    const places = new Map<string, number[]>();
+    const { title } = column;
+    if (this.problem) return [notice('formula-wrong-in', [], { title, why: this.problem })];
+    const found = new Map<string, { why: Saying; places: number[] }>();
     for (let at = 0; at < rollCells.entries.length; at++) {
       const cell = rollCells.isIn(at) ? rollCells.worked.get(column.id)?.[at] : undefined;
       if (cell?.kind !== 'error') continue;
-      const known = places.get(cell.reason);
-      if (known) known.push(at);
-      else places.set(cell.reason, [at]);
+      const sentence = say(cell.reason);
+      const known = found.get(sentence);
+      if (known) known.places.push(at);
+      else found.set(sentence, { why: cell.reason, places: [at] });
     }
-    return [...places].slice(0, 5).map(([reason, at]) => ({
-      code: 'formula-error',
-      places: at,
-      say: (who) => `“${column.title}” cannot be worked out for ${who}: ${reason}`,
-    }));
+    return [...found.values()]
+      .slice(0, 5)
+      .map(({ why, places }) => notice('formula-error', places, { title, why }));
   }
 }
 

@@ -1,13 +1,14 @@
+import { phrase } from '../../sentences/index.js';
 import type { Question } from '../../column/index.js';
 import { blank, number, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
 import { markAnswer, plainAnswer, type AnswerScore } from '../key/answer.js';
 import { nearMisses, type NearMiss } from '../key/near-misses.js';
 import { itemStatistics, type ItemStatistics } from '../key/item-statistics.js';
-import { scoreKey, VERDICT_SIGNS, VERDICT_WORDS, type KeyScore } from '../key/score-key.js';
+import { scoreKey, VERDICT_SIGNS, type KeyScore } from '../key/score-key.js';
 import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
 import { plainNumber } from '../scheme/read-mark.js';
-import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 
 /** A marking key's column: the score, in points or percent. */
 export class KeyReckoner implements Reckoner {
@@ -86,12 +87,12 @@ export class KeyReckoner implements Reckoner {
     const { worked, rollCells } = this.input;
     const gone = worked.questions.find(({ columnId }) => !rollCells.columns.has(columnId));
     if (gone) return rollCells.cell(gone.columnId, at);
-    if (worked.questions.length === 0) return blank('the key has no questions yet');
+    if (worked.questions.length === 0) return blank('no-questions');
     const error = this.error(at);
     if (error) return error;
-    if (this.isBlank(at)) return blank('no question is answered');
+    if (this.isBlank(at)) return blank('no-answers');
     const score = this.score(at);
-    if (score.percent === null) return blank('nothing is marked yet');
+    if (score.percent === null) return blank('nothing-marked');
     return number(worked.give === 'points' ? score.points : score.percent, worked.rounding);
   }
 
@@ -102,21 +103,28 @@ export class KeyReckoner implements Reckoner {
         `${VERDICT_SIGNS[answer.verdict]} ${this.nameOf(answer)}`,
         [
           {
-            text: answer.given || 'no answer',
-            ...(answer.verdict === 'right' || !answer.right ? {} : { note: `right: ${answer.right}` }),
+            text: answer.given || phrase('verdict', { verdict: 'blank' }),
+            ...(answer.verdict === 'right' || !answer.right
+              ? {}
+              : { note: phrase('right-answer', { right: answer.right }) }),
           },
         ],
         answer.points === null
-          ? VERDICT_WORDS.open
-          : `${this.say(answer.points)} of ${this.say(ratio(answer.question.points))}`,
+          ? phrase('verdict', { verdict: 'open' })
+          : phrase('of-whole', {
+              value: this.say(answer.points),
+              whole: this.say(ratio(answer.question.points)),
+            }),
       ),
     );
-    const sum = `${this.say(score.points)} of ${this.say(score.outOf)}`;
+    const [points, outOf] = [this.say(score.points), this.say(score.outOf)];
     steps.push(
       step(
-        'Score',
-        score.open > 0 ? [`${score.open} still open`] : [],
-        score.percent === null ? sum : `${sum}, ${this.say(score.percent)} %`,
+        phrase('score'),
+        score.open > 0 ? [phrase('still-open', { questions: score.open })] : [],
+        score.percent === null
+          ? phrase('of-whole', { value: points, whole: outOf })
+          : phrase('score-and-percent', { points, outOf, percent: this.say(score.percent) }),
       ),
     );
     return steps;
@@ -130,25 +138,13 @@ export class KeyReckoner implements Reckoner {
     const { worked, rollCells, column } = this.input;
     const notices: Notice[] = [];
     for (const question of worked.questions) {
-      const title = rollCells.title(question.columnId);
-      if (question.mode !== 'hand' && question.answers.every(({ text }) => text.trim() === '')) {
-        notices.push({
-          code: 'question-without-answer',
-          places: [],
-          say: () =>
-            `“${title}” has no right answer in the key “${column.title}”, so nobody gets points for it.`,
-        });
-      }
-      if (ratio(question.points).compare(0) <= 0) {
-        notices.push({
-          code: 'question-without-points',
-          places: [],
-          say: () => `“${title}” gives no points in the key “${column.title}”. Say how many.`,
-        });
-      }
-      if (question.mode === 'hand') notices.push(...this.handNotices(question, title));
+      const about = { title: column.title, question: rollCells.title(question.columnId) };
+      if (question.mode !== 'hand' && question.answers.every(({ text }) => text.trim() === ''))
+        notices.push(notice('question-without-answer', [], about));
+      if (ratio(question.points).compare(0) <= 0) notices.push(notice('question-without-points', [], about));
+      if (question.mode === 'hand') notices.push(...this.handNotices(question, about));
       const near = this.nearMisses(question);
-      if (near.length > 0) notices.push(this.nearNotice(question, title, near));
+      if (near.length > 0) notices.push(this.nearNotice(question, about, near));
     }
     return notices;
   }
@@ -163,28 +159,20 @@ export class KeyReckoner implements Reckoner {
     );
   }
 
-  private nearNotice(question: Question, title: string, near: readonly NearMiss[]): Notice {
-    const { rollCells, column } = this.input;
+  private nearNotice(question: Question, about: About, near: readonly NearMiss[]): Notice {
+    const { rollCells } = this.input;
     const texts = new Set(near.map(({ text }) => plainAnswer(text, question)));
     const places = rollCells.entries.flatMap((_, at) =>
       rollCells.isIn(at) && texts.has(plainAnswer(rollCells.written(question.columnId, at), question))
         ? [at]
         : [],
     );
-    const said = near.slice(0, 3).map(({ text }) => `“${text.slice(0, 40)}”`);
-    return {
-      code: 'near-miss',
-      places,
-      say: (who) =>
-        `Answers to “${title}” are nearly right and get nothing (${who}): ${said.join(', ')}${near.length > 3 ? ' and others' : ''}. Decide at the key “${column.title}” whether they are.`,
-    };
+    const answers = near.slice(0, 3).map(({ text }) => text.slice(0, 40));
+    return notice('near-miss', places, { ...about, answers, more: near.length > answers.length });
   }
 
-  private handNotices(
-    question: ReckonerInput<'key'>['worked']['questions'][number],
-    title: string,
-  ): Notice[] {
-    const { rollCells, column } = this.input;
+  private handNotices(question: ReckonerInput<'key'>['worked']['questions'][number], about: About): Notice[] {
+    const { rollCells } = this.input;
     const open: number[] = [];
     const above: number[] = [];
     for (let at = 0; at < rollCells.entries.length; at++) {
@@ -194,20 +182,14 @@ export class KeyReckoner implements Reckoner {
       else if (hand.compare(ratio(question.points)) > 0 || hand.compare(0) < 0) above.push(at);
     }
     const notices: Notice[] = [];
-    if (open.length > 0)
-      notices.push({
-        code: 'hand-open',
-        places: open,
-        say: (who) =>
-          `“${title}” of “${column.title}” waits to be marked by hand for ${who}. It is left out of the score until then.`,
-      });
-    if (above.length > 0)
-      notices.push({
-        code: 'mark-above',
-        places: above,
-        say: (who) =>
-          `The points that were given by hand for “${title}” are outside 0 to ${question.points} for ${who}. They count as they stand.`,
-      });
+    if (open.length > 0) notices.push(notice('hand-open', open, about));
+    if (above.length > 0) notices.push(notice('hand-above', above, { ...about, most: question.points }));
     return notices;
   }
+}
+
+/** The titles of a key and of one of its questions. */
+interface About {
+  readonly title: string;
+  readonly question: string;
 }

@@ -1,10 +1,11 @@
+import { phrase } from '../../sentences/index.js';
 import { inputsAmong } from '../roll-cells.js';
 import type { AnswerScore } from '../key/answer.js';
 import { blank, error, number, text, type Cell } from '../cell.js';
 import { step, stepText, type Step } from '../explanation.js';
-import { lookAgain, VERDICT_SIGNS, VERDICT_WORDS } from '../key/score-key.js';
+import { lookAgain, VERDICT_SIGNS } from '../key/score-key.js';
 import { ONE, ZERO, type Ratio } from '../ratio.js';
-import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { KeyReckoner } from './key-reckoner.js';
 import { SchemeReckoner } from './scheme-reckoner.js';
 
@@ -38,10 +39,7 @@ export class PartReckoner implements Reckoner {
     if (own.kind === 'error') return own;
     if (source instanceof SchemeReckoner) return this.ofScheme(source, at, own);
     if (source instanceof KeyReckoner) return this.ofKey(source, at, own);
-    return error(
-      '#REF!',
-      `“${rollCells.title(worked.of)}” is no mark scheme and no marking key. Choose another column.`,
-    );
+    return error('#REF!', 'no-source-of-part', { title: rollCells.title(worked.of) });
   }
 
   private ofScheme(source: SchemeReckoner, at: number, own: Cell): Cell {
@@ -50,7 +48,7 @@ export class PartReckoner implements Reckoner {
       value === null
         ? own.kind === 'blank'
           ? own
-          : blank('nothing counts there')
+          : blank('nothing-counts-there')
         : number(value, worked.rounding);
     switch (worked.part) {
       case 'open':
@@ -62,7 +60,7 @@ export class PartReckoner implements Reckoner {
       case 'group':
         return given(source.score(at).groups.find(({ group }) => group.id === worked.which)?.mark ?? null);
       default:
-        return error('#REF!', 'A mark scheme does not know this. Choose what is to be taken from it.');
+        return error('#REF!', 'part-of-scheme');
     }
   }
 
@@ -74,24 +72,24 @@ export class PartReckoner implements Reckoner {
     if (worked.part === 'answers')
       return text(score.answers.map((answer) => answerLine(source, answer)).join('\n'));
     const answer = score.answers.find(({ question }) => question.id === worked.which);
-    if (!answer) return error('#REF!', 'The question is no longer in the key. Choose another.');
+    if (!answer) return error('#REF!', 'question-gone');
     switch (worked.part) {
       case 'verdict':
-        return text(`${VERDICT_SIGNS[answer.verdict]} ${VERDICT_WORDS[answer.verdict]}`);
+        return text(`${VERDICT_SIGNS[answer.verdict]} ${phrase('verdict', { verdict: answer.verdict })}`);
       case 'right':
         return text(answer.right);
       case 'points':
-        return answer.points === null ? blank('it is not marked yet') : number(answer.points, null);
+        return answer.points === null ? blank('not-marked') : number(answer.points, null);
       case 'remark':
         return text(answer.remark);
       default:
-        return error('#REF!', 'A marking key does not know this. Choose what is to be taken from it.');
+        return error('#REF!', 'part-of-key');
     }
   }
 
   explain(at: number): Step[] {
     const { worked, rollCells } = this.input;
-    const from = step(`Taken from ${rollCells.title(worked.of)}`, []);
+    const from = step(phrase('taken-from', { title: rollCells.title(worked.of) }), []);
     return worked.part === 'steps' ? [from] : [from, ...this.input.stepsOf(worked.of, at)];
   }
 
@@ -99,14 +97,18 @@ export class PartReckoner implements Reckoner {
     const { rollCells, column } = this.input;
     const cell = rollCells.entries.length > 0 ? this.row(0) : null;
     return cell?.kind === 'error' && cell.code === '#REF!'
-      ? [{ code: 'part-gone', places: [], say: () => `“${column.title}” stays blank: ${cell.reason}` }]
+      ? [notice('part-gone', [], { title: column.title, why: cell.reason })]
       : [];
   }
 }
 
 /** `✗ What holds an arch up?: the glue (right: the keystone)` */
 function answerLine(source: KeyReckoner, answer: AnswerScore): string {
-  const right = answer.verdict === 'right' || !answer.right ? '' : ` (right: ${answer.right})`;
-  const remark = answer.remark ? ` ${answer.remark}` : '';
-  return `${VERDICT_SIGNS[answer.verdict]} ${source.nameOf(answer)}: ${answer.given || 'no answer'}${right}${remark}`;
+  return phrase('answer-line', {
+    sign: VERDICT_SIGNS[answer.verdict],
+    question: source.nameOf(answer),
+    given: answer.given,
+    right: answer.verdict === 'right' ? '' : answer.right,
+    remark: answer.remark,
+  });
 }

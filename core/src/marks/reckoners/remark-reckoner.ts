@@ -1,12 +1,13 @@
+import { phrase, saying } from '../../sentences/index.js';
 import { valueOf } from '../../roll/index.js';
 import type { Remark } from '../../column/index.js';
-import { blank, error, text, type Cell } from '../cell.js';
+import { blank, blankFor, error, text, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { ONE, plainRatio, ratio, roundRatio, type Ratio } from '../ratio.js';
 import { inOrder } from '../cohort/statistics.js';
 import { groupNotices, MANY, placesShown, MarkScale } from '../mark-scale.js';
 import { remarkNameId } from '../roll-cells.js';
-import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { chooseRemarks, fitsMark, lettersOf, remarksFor, writeRemark } from '../remark/choose-remark.js';
 import { withoutPronouns, wordForms, type WordForms } from '../remark/pronouns.js';
 
@@ -59,7 +60,9 @@ export class RemarkReckoner implements Reckoner {
 
   private name(at: number): string {
     const { worked, rollCells } = this.input;
-    return rollCells.written(remarkNameId(worked, rollCells.roll.columns), at).trim() || 'the learner';
+    return (
+      rollCells.written(remarkNameId(worked, rollCells.roll.columns), at).trim() || phrase('the-learner')
+    );
   }
 
   private forms(at: number): { forms: WordForms; known: boolean } {
@@ -77,9 +80,9 @@ export class RemarkReckoner implements Reckoner {
     if (chosen) return text(writeRemark(chosen, this.forms(at).forms));
     if (cell.kind !== 'number')
       return cell.kind === 'blank'
-        ? blank(cell.why ?? `“${rollCells.title(worked.of)}” is blank`)
-        : error('#VALUE!', `“${rollCells.title(worked.of)}” is no number here.`);
-    return blank(rollCells.isIn(at) ? 'no remark fits the mark' : 'the entry is left out');
+        ? blankFor(cell.why ?? saying('column-blank', { title: rollCells.title(worked.of) }))
+        : error('#VALUE!', 'value-no-number', { title: rollCells.title(worked.of) });
+    return blank(rollCells.isIn(at) ? 'no-remark' : 'left-out');
   }
 
   /** The remarks that fit an entry, written for it. */
@@ -97,40 +100,38 @@ export class RemarkReckoner implements Reckoner {
     if (cell.kind !== 'number') return [];
     const chosen = this.chosen[at];
     const { forms, known } = this.forms(at);
-    const range = ({ from, to }: Remark): string =>
-      from === null
-        ? to === null
-          ? 'any mark'
-          : `up to ${to}`
-        : to === null
-          ? `from ${from}`
-          : `${from} to ${to}`;
     const mark = this.markOf(cell);
     const { whole } = this.scale;
+    const title = rollCells.title(worked.of);
     const steps = [
       step(
-        `${rollCells.title(worked.of)} ${cell.shown}${whole ? ` of ${plainRatio(whole)}, ${plainRatio(mark)} %` : ''}`,
+        whole
+          ? phrase('mark-of-whole', {
+              title,
+              mark: cell.shown,
+              whole: plainRatio(whole),
+              percent: plainRatio(mark),
+            })
+          : `${title} ${cell.shown}`,
         this.fitting
           .filter((remark) => fitsMark(remark, mark))
           .map((remark): Term => ({
             text: short(writeRemark(remark, forms)),
             struck: remark !== chosen,
-            note: range(remark),
+            note: phrase('mark-range', { from: remark.from, to: remark.to }),
           })),
         null,
       ),
     ];
     const pronouns = rollCells.written(worked.pronounId, at).trim();
     steps.push(
-      step('Pronouns', [
-        known
-          ? pronouns || 'avoided, the name stands for them'
-          : `“${pronouns}” is not known, so the name stands for them`,
+      step(phrase('pronouns'), [
+        known ? pronouns || phrase('pronouns-avoided') : phrase('pronouns-strange', { pronouns }),
       ]),
     );
     if (chosen) {
       const length = lettersOf(writeRemark(chosen, forms));
-      steps.push(step('Length', [`${length} letters${worked.room === null ? '' : ` of ${worked.room}`}`]));
+      steps.push(step(phrase('length'), [phrase('letters', { letters: length, room: worked.room })]));
     }
     return steps;
   }
@@ -191,50 +192,18 @@ export class RemarkReckoner implements Reckoner {
       if (id && last.get(group) === id) found.same.push(at);
       last.set(group, id);
     }
+    const { title } = column;
     const notices: Notice[] = [];
     const [only = ''] = ranges;
     if (learners >= MANY && ranges.size === 1 && only !== '' && only.split(' ').length < this.fitting.length)
-      notices.push({
-        code: 'all-alike',
-        places: [],
-        say: () =>
-          `The marks of all ${learners} learners fall into one range of “${column.title}”. Look whether the marks and the ranges mean the same: points, or percent.`,
-      });
-    for (const [above, below] of this.gaps())
-      notices.push({
-        code: 'remark-gap',
-        places: [],
-        say: () =>
-          `No remark of “${column.title}” fits a mark between ${above} and ${below}. Let the ranges meet.`,
-      });
-    notices.push(...groupNotices(rollCells, column.title, worked.within));
-    if (found.none.length > 0)
-      notices.push({
-        code: 'remark-none',
-        places: found.none,
-        say: (who) => `No remark of “${column.title}” fits the mark of ${who}. Add one, or write it by hand.`,
-      });
+      notices.push(notice('remarks-alike', [], { title, learners }));
+    for (const [above, below] of this.gaps()) notices.push(notice('remark-gap', [], { title, above, below }));
+    notices.push(...groupNotices(rollCells, title, worked.within));
+    if (found.none.length > 0) notices.push(notice('remark-none', found.none, { title }));
     if (found.long.length > 0)
-      notices.push({
-        code: 'remark-long',
-        places: found.long,
-        say: (who) =>
-          `“${column.title}” is longer than ${worked.room} letters for ${who}. It may not fit the printed space.`,
-      });
-    if (found.unknown.length > 0)
-      notices.push({
-        code: 'pronouns-unknown',
-        places: found.unknown,
-        say: (who) =>
-          `The pronouns of ${who} are not known to “${column.title}”, so the name stands for them. Write she/her, he/him, they/them, or all five forms.`,
-      });
-    if (found.same.length > 0)
-      notices.push({
-        code: 'remark-same',
-        places: found.same,
-        say: (who, several) =>
-          `${who.charAt(0).toUpperCase()}${who.slice(1)} ${several ? 'get' : 'gets'} the same remark in “${column.title}” as the neighbour in the class, since no other fits.`,
-      });
+      notices.push(notice('remark-long', found.long, { title, room: worked.room ?? 0 }));
+    if (found.unknown.length > 0) notices.push(notice('pronouns-unknown', found.unknown, { title }));
+    if (found.same.length > 0) notices.push(notice('remark-same', found.same, { title }));
     return notices;
   }
 }

@@ -1,8 +1,9 @@
+import { phrase } from '../../sentences/index.js';
 import type { Piece } from '../../column/index.js';
 import { blank, number, sourceError, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { HUNDRED, ONE, plainRatio, ratio, roundRatio, sum, withSign, ZERO, type Ratio } from '../ratio.js';
-import type { ReckonerInput, Notice, Reckoner } from '../reckoner.js';
+import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { FastScheme, scaledPoints, type QuickMark } from '../scheme/fast-score.js';
 import { MarkReader, pointsMark, type Mark } from '../scheme/read-mark.js';
 import {
@@ -53,7 +54,7 @@ export class SchemeReckoner implements Reckoner {
 
   row(at: number): Cell {
     const { worked, rollCells } = this.input;
-    if (this.pieces === 0) return blank('the mark scheme has no pieces of work yet');
+    if (this.pieces === 0) return blank('no-pieces');
     if (this.goneId !== undefined) return rollCells.cell(this.goneId, at);
     const quick = this.fast?.mark(this.quickMarks(at));
     if (quick) return number(quick, worked.rounding);
@@ -67,10 +68,10 @@ export class SchemeReckoner implements Reckoner {
     return scoreScheme(this.input.worked, this.cells(at), fill);
   }
 
-  private whyNothing(at: number): string {
+  private whyNothing(at: number): 'nothing-marked' | 'all-is-dropped' | 'nothing-counts' {
     const counts = this.score(at).groups.flatMap(({ pieces }) => pieces.map((piece) => piece.counts));
-    if (counts.includes('open')) return 'nothing is marked yet';
-    return counts.includes('yes') ? 'everything is dropped' : 'nothing counts';
+    if (counts.includes('open')) return 'nothing-marked';
+    return counts.includes('yes') ? 'all-is-dropped' : 'nothing-counts';
   }
 
   /** The error of the entry that was looked at last, where one of its marks is one. */
@@ -153,7 +154,7 @@ export class SchemeReckoner implements Reckoner {
   explain(at: number): Step[] {
     const { worked, rollCells } = this.input;
     const score = this.score(at);
-    if (this.failed) return [step('One of the marks is an error', [], null)];
+    if (this.failed) return [step(phrase('mark-an-error'), [], null)];
     const byPoints = worked.weigh === 'points';
     const total = sum(score.groups.filter(({ mark }) => mark !== null).map((group) => group.weight));
     const steps = score.groups.map((group) => this.explainGroup(group, byPoints, total));
@@ -161,42 +162,41 @@ export class SchemeReckoner implements Reckoner {
     const added = total.equals(0) ? [] : score.groups.filter(({ bonus }) => !bonus.equals(0));
     if (counted.length + added.length > 1 && score.mark) {
       const terms = counted.map((group): Term => ({
-        text: `${group.group.name || 'Group'} ${this.say(group.mark!)} × ${this.say(group.weight)}`,
+        text: phrase('mark-by-weight', {
+          name: group.group.name || phrase('group'),
+          mark: this.say(group.mark!),
+          weight: this.say(group.weight),
+        }),
       }));
       for (const { group, bonus } of added)
-        terms.push({ text: `${group.name || 'Extra'} ${this.say(bonus.div(total))}`, note: 'on top' });
+        terms.push({
+          text: `${group.name || phrase('extra')} ${this.say(bonus.div(total))}`,
+          note: phrase('on-top'),
+        });
       const uncut = score.uncut ?? score.mark;
       steps.push(
-        step(
-          byPoints ? 'Together, by points' : `Together, out of ${this.say(total)}`,
-          terms,
-          this.say(uncut),
-        ),
+        step(phrase('together', { total: byPoints ? null : this.say(total) }), terms, this.say(uncut)),
       );
     }
     if (score.uncut)
-      steps.push(step(`Cut at ${this.say(score.mark!)}`, [this.say(score.uncut)], this.say(score.mark!)));
+      steps.push(
+        step(phrase('cut-at', { at: this.say(score.mark!) }), [this.say(score.uncut)], this.say(score.mark!)),
+      );
     if (score.mark && !ratio(roundRatio(score.mark, worked.rounding)).equals(score.mark)) {
       const rounded = withSign(
         roundRatio(score.mark, worked.rounding),
         rollCells.decimal(this.input.column.id),
       );
-      steps.push(
-        step(
-          `Rounded to ${places(worked.rounding.places)}, ${worked.rounding.mode}`,
-          [this.say(score.mark)],
-          rounded,
-        ),
-      );
+      steps.push(step(phrase('rounded-to', worked.rounding), [this.say(score.mark)], rounded));
     }
     if (!score.open.equals(0)) {
       const low = this.score(at, ZERO).mark;
       const high = this.score(at, ONE).mark;
       steps.push(
         step(
-          'Still open',
-          [`${this.say(score.open)} % of the weight`],
-          low && high ? `between ${this.say(low)} and ${this.say(high)}` : null,
+          phrase('open'),
+          [phrase('of-the-weight', { percent: this.say(score.open) })],
+          low && high ? phrase('between', { low: this.say(low), high: this.say(high) }) : null,
         ),
       );
     }
@@ -208,12 +208,15 @@ export class SchemeReckoner implements Reckoner {
     byPoints: boolean,
     total: Ratio,
   ): Step {
-    const name = group.name || 'Pieces';
+    const name = group.name || phrase('pieces');
     const label = byPoints ? name : `${name} ${this.say(weight)}`;
     const terms = pieces.map((piece) => this.explainPiece(piece));
-    if (uncut) terms.push({ text: this.say(uncut), note: `cut at ${this.say(mark!)}` });
-    const adds = bonus.equals(0) || total.equals(0) ? 'nothing yet' : `adds ${this.say(bonus.div(total))}`;
-    return step(label, terms, mark ? `${this.say(mark)} %` : adds);
+    if (uncut) terms.push({ text: this.say(uncut), note: phrase('cut-there', { at: this.say(mark!) }) });
+    const adds =
+      bonus.equals(0) || total.equals(0)
+        ? phrase('adds-nothing')
+        : phrase('adds', { points: this.say(bonus.div(total)) });
+    return step(label, terms, mark ? phrase('percent', { value: this.say(mark) }) : adds);
   }
 
   private explainPiece({ piece, mark, counts, share, weight, dropped, late }: PieceScore): Term {
@@ -227,27 +230,30 @@ export class SchemeReckoner implements Reckoner {
     });
     switch (mark.kind) {
       case 'wrong':
-        return said(`“${mark.written}”`, 'no mark', true);
+        return said(`“${mark.written}”`, phrase('no-mark'), true);
       case 'points':
       case 'share': {
         const out = outOf.compare(0) <= 0;
-        if (out) return said(mark.written, 'out of nothing', true);
-        const lost =
-          late && !late.lost.equals(0)
-            ? `${late.days} days late, less ${this.say(late.lost.mul(outOf))}`
-            : '';
-        const weightless = weight.equals(0) ? 'weighs nothing' : '';
-        const note = [lost, piece.extra ? 'extra' : '', dropped ? 'dropped' : '', weightless]
-          .filter(Boolean)
-          .join(', ');
+        if (out) return said(mark.written, phrase('out-of-nothing'), true);
+        const note = phrase('piece-notes', {
+          late:
+            late && !late.lost.equals(0) ? { days: late.days, lost: this.say(late.lost.mul(outOf)) } : null,
+          extra: piece.extra,
+          dropped,
+          weightless: weight.equals(0),
+        });
         return said(`${got}/${this.say(outOf)}`, note, dropped);
       }
       default: {
         if (counts === 'yes')
-          return said(`${got}/${this.say(outOf)}`, `${mark.kind}${dropped ? ', dropped' : ''}`, dropped);
+          return said(
+            `${got}/${this.say(outOf)}`,
+            phrase('state-counts', { state: mark.kind, dropped }),
+            dropped,
+          );
         return said(
-          mark.kind === 'unmarked' ? 'not marked yet' : mark.kind,
-          counts === 'open' ? 'still open' : 'does not count',
+          phrase('mark-state', { state: mark.kind }),
+          phrase(counts === 'open' ? 'is-open' : 'does-not-count'),
           true,
         );
       }
@@ -263,21 +269,17 @@ export class SchemeReckoner implements Reckoner {
     const notices: Notice[] = [];
     const weights = sum(worked.groups.map(({ weight }) => ratio(weight)));
     if (worked.weigh === 'weights' && worked.groups.length > 1 && !weights.equals(HUNDRED)) {
-      notices.push({
-        code: 'weights-sum',
-        places: [],
-        say: () =>
-          `The weights of “${column.title}” add up to ${this.say(weights)}, not to 100. They are counted in proportion.`,
-      });
+      notices.push(notice('weights-sum', [], { title: column.title, total: this.say(weights) }));
     }
     for (const piece of worked.groups.flatMap(({ pieces }) => pieces)) {
       if (ratio(piece.outOf).compare(0) > 0) continue;
-      notices.push({
-        code: 'out-of-zero',
-        places: [],
-        say: () =>
-          `“${this.input.rollCells.title(piece.columnId)}” is out of ${piece.outOf} in “${column.title}”, so it does not count. Say what it is out of.`,
-      });
+      notices.push(
+        notice('out-of-zero', [], {
+          title: column.title,
+          piece: this.input.rollCells.title(piece.columnId),
+          outOf: piece.outOf,
+        }),
+      );
     }
     return [...notices, ...this.letterNotices(), ...this.markNotices()];
   }
@@ -301,13 +303,14 @@ export class SchemeReckoner implements Reckoner {
           else states.set(written, [...(states.get(written) ?? []), at]);
         }
         if (grades.size < 2 || states.size === 0) return;
-        const said = [...states.keys()].sort().join(', ');
-        notices.push({
-          code: 'letter-grades',
-          places: [...states.values()].flat(),
-          say: (who) =>
-            `“${rollCells.title(columnId)}” seems to hold letter grades (${[...grades].sort().slice(0, 4).join(', ')}), and “${column.title}” reads ${said} there as absent, excused or missing (${who}). Take these words out of the scheme, if they are grades.`,
-        });
+        notices.push(
+          notice('letter-grades', [...states.values()].flat(), {
+            title: column.title,
+            piece: rollCells.title(columnId),
+            grades: [...grades].sort().slice(0, 4),
+            states: [...states.keys()].sort(),
+          }),
+        );
       }),
     );
     return notices;
@@ -322,10 +325,10 @@ export class SchemeReckoner implements Reckoner {
       late: [] as number[],
       due: [] as number[],
     };
-    let sample = '';
-    let over = '';
-    let late = '';
-    let due = '';
+    let sample = { written: '', piece: '' };
+    let over = { piece: '', outOf: '' };
+    let late = { written: '', piece: '' };
+    let due = { piece: '' };
     for (let at = 0; at < rollCells.entries.length; at++) {
       if (!rollCells.isIn(at)) continue;
       let wrong = false;
@@ -344,19 +347,21 @@ export class SchemeReckoner implements Reckoner {
           const lateness = this.lateness(piece, at);
           if (lateness?.problem === 'unread') {
             unread = true;
-            late ||= `“${lateness.written.slice(0, 40)}” in “${rollCells.title(piece.lateColumnId!)}”`;
+            if (!late.piece)
+              late = { written: lateness.written.slice(0, 40), piece: rollCells.title(piece.lateColumnId!) };
           } else if (lateness?.problem === 'no due date') {
             undue = true;
-            due ||= `“${rollCells.title(piece.columnId)}”`;
+            if (!due.piece) due = { piece: rollCells.title(piece.columnId) };
           }
           if (mark.kind === 'wrong') {
             wrong = true;
-            sample ||= `“${mark.written.slice(0, 40)}” in “${rollCells.title(piece.columnId)}”`;
+            if (!sample.piece)
+              sample = { written: mark.written.slice(0, 40), piece: rollCells.title(piece.columnId) };
           } else if (most > 0) {
             if (!piece.extra && this.counts(mark) && this.weighs(g, p)) counted++;
             if (isOutside(mark, most, piece.outOf)) {
               above = true;
-              over ||= `“${rollCells.title(piece.columnId)}” is out of ${piece.outOf}`;
+              if (!over.piece) over = { piece: rollCells.title(piece.columnId), outOf: piece.outOf };
             }
           }
         }
@@ -369,41 +374,12 @@ export class SchemeReckoner implements Reckoner {
       if (undue) found.due.push(at);
     }
     const notices: Notice[] = [];
-    if (found.wrong.length > 0)
-      notices.push({
-        code: 'mark-text',
-        places: found.wrong,
-        say: (who) =>
-          `“${column.title}” meets a text where a mark should be (${who}): ${sample}. It counts as not marked yet. Mend it, or add the word to the scheme.`,
-      });
-    if (found.above.length > 0)
-      notices.push({
-        code: 'mark-above',
-        places: found.above,
-        say: (who, several) =>
-          `${several ? 'Marks' : 'A mark'} of ${who} ${several ? 'are' : 'is'} outside what there is to get: ${over}. It counts as it stands.`,
-      });
-    if (found.dropped.length > 0)
-      notices.push({
-        code: 'all-dropped',
-        places: found.dropped,
-        say: (who) =>
-          `In a group of “${column.title}” everything is dropped for ${who}, so the group counts nothing there.`,
-      });
-    if (found.late.length > 0)
-      notices.push({
-        code: 'late-text',
-        places: found.late,
-        say: (who) =>
-          `“${column.title}” cannot read how late work came (${who}): ${late}. It counts as in time. Write a number of days, or a date.`,
-      });
-    if (found.due.length > 0)
-      notices.push({
-        code: 'late-due',
-        places: found.due,
-        say: (who) =>
-          `“${column.title}” knows when ${due} came (${who}), but not when it was due, so it counts as in time. Say when it was due.`,
-      });
+    const { title } = column;
+    if (found.wrong.length > 0) notices.push(notice('mark-text', found.wrong, { title, ...sample }));
+    if (found.above.length > 0) notices.push(notice('mark-above', found.above, { title, ...over }));
+    if (found.dropped.length > 0) notices.push(notice('all-dropped', found.dropped, { title }));
+    if (found.late.length > 0) notices.push(notice('late-text', found.late, { title, ...late }));
+    if (found.due.length > 0) notices.push(notice('late-due', found.due, { title, ...due }));
     return notices;
   }
 
@@ -427,6 +403,3 @@ function isOutside(mark: Mark, most: number, outOf: string): boolean {
   if (!Number.isNaN(mark.scaled)) return mark.scaled > most || mark.scaled < 0;
   return mark.points.compare(ratio(outOf)) > 0 || mark.points.compare(0) < 0;
 }
-
-const places = (count: number): string =>
-  count === 0 ? 'a whole number' : count === 1 ? '1 place' : `${count} places`;

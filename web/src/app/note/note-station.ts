@@ -11,11 +11,12 @@ import { FieldsMargin } from '../editor/fields-margin';
 import { selectFileName } from '../state/file-name';
 import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';
+import { Said } from '../ui/said';
 
 /** Station Note: the email that goes with the papers, beside what the picked learner's family reads. */
 @Component({
   selector: 'sc-note-station',
-  imports: [Entered, FieldsMargin, FindingsList, KeptCopies, TextEditor, Toolbar, Icon],
+  imports: [Entered, FieldsMargin, FindingsList, KeptCopies, TextEditor, Toolbar, Icon, Said],
   templateUrl: './note-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -16,7 +16,7 @@ const DAY = 86_400_000;
 
 const iso = (date: Date): string => date.toISOString().slice(0, 10);
 const cellOf = (date: Date): Cell =>
-  Number.isNaN(date.getTime()) ? stop('#NUM!', 'There is no such date.') : dateCell(serialOf(iso(date)));
+  Number.isNaN(date.getTime()) ? stop('#NUM!', 'no-such-date') : dateCell(serialOf(iso(date)));
 
 const midnight = (date: Date): Date => new Date(Math.floor(date.getTime() / DAY) * DAY);
 const daysFrom = (from: Date, to: Date): number => (midnight(to).getTime() - midnight(from).getTime()) / DAY;
@@ -35,7 +35,7 @@ function monthsOn(date: Date, months: number): Date {
 /** Whole years, months or days between two dates. */
 function between(first: Date, second: Date, unit: string): number {
   const [from, to] = [midnight(first), midnight(second)];
-  if (to < from) return stop('#NUM!', 'The second date is before the first.');
+  if (to < from) return stop('#NUM!', 'dates-reversed');
   const months =
     (to.getUTCFullYear() - from.getUTCFullYear()) * 12 +
     to.getUTCMonth() -
@@ -59,7 +59,7 @@ function between(first: Date, second: Date, unit: string): number {
       return daysFrom(own <= to ? own : birthday(to.getUTCFullYear() - 1), to);
     }
     default:
-      return stop('#VALUE!', 'DATEDIF counts in "y", "m", "d", "ym", "yd" or "md".');
+      return stop('#VALUE!', 'datedif-unit');
   }
 }
 
@@ -130,7 +130,7 @@ export const DATES: Functions = {
         case 3:
           return whole((day + 6) % 7);
         default:
-          return stop('#NUM!', 'WEEKDAY knows the types 1, 2, 3 and 11 to 17.');
+          return stop('#NUM!', 'weekday-type');
       }
     },
   },
@@ -168,7 +168,7 @@ export const DATES: Functions = {
     of: ([a, b, holidays]) => {
       const [from, to] = [midnight(dateOf(a!)).getTime(), midnight(dateOf(b!)).getTime()];
       const span = Math.abs(to - from) / DAY;
-      if (span > 400_000) return stop('#NUM!', 'The dates are too far apart.');
+      if (span > 400_000) return stop('#NUM!', 'dates-far');
       const off = new Set(filled(holidays ? [holidays] : []).map((cell) => midnight(dateOf(cell)).getTime()));
       let days = 0;
       for (let at = Math.min(from, to), n = 0; n <= span; n++, at += DAY) {

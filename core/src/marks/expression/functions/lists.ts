@@ -1,4 +1,5 @@
-import { BLANK, blank } from '../../cell.js';
+import { saying } from '../../../sentences/index.js';
+import { BLANK, blankFor } from '../../cell.js';
 import type { Tree } from '../parse.js';
 import {
   compare,
@@ -16,13 +17,13 @@ import {
 import type { Functions } from './kinds.js';
 
 function columnOf(tree: Tree | undefined, name: string): string {
-  return tree?.kind === 'column' ? tree.columnId : stop('#VALUE!', `${name} needs a column there.`);
+  return tree?.kind === 'column' ? tree.columnId : stop('#VALUE!', 'needs-column', { name });
 }
 
 /** The place of a value: alike (0), or the last that is not above it (1) or not below it (-1), in a list that is in order. */
 function match([value, list, type]: readonly Operand[]): number {
   const wanted = one(value!);
-  if (wanted.kind === 'blank') throw new Stop(blank(wanted.why ?? 'what is looked up is blank'));
+  if (wanted.kind === 'blank') throw new Stop(blankFor(wanted.why ?? saying('looked-up-blank')));
   const cells = cellsOf([list!]);
   const how = type ? wholeOf(type) : 1;
   if (how === 0) return cells.findIndex((cell) => cell.kind !== 'blank' && compare(cell, value!) === 0);
@@ -65,7 +66,7 @@ export const LISTS: Functions = {
     gives: 'The value at a place of a list.',
     of: ([list, at]) => {
       const place = wholeOf(at!);
-      return cellsOf([list!])[place - 1] ?? stop('#REF!', `The list has no place ${place}.`);
+      return cellsOf([list!])[place - 1] ?? stop('#REF!', 'no-place', { place });
     },
   },
   MATCH: {
@@ -74,7 +75,7 @@ export const LISTS: Functions = {
     gives: 'The place of a value in a list.',
     of: (given) => {
       const at = match(given);
-      return at < 0 ? stop('#N/A', `“${textOf(given[0]!)}” is not in the list.`) : whole(at + 1);
+      return at < 0 ? stop('#N/A', 'not-in-list', { text: textOf(given[0]!) }) : whole(at + 1);
     },
   },
   LOOKUP: {
@@ -84,8 +85,8 @@ export const LISTS: Functions = {
     of: ([value, list, results]) => {
       const at = match([value!, list!]);
       return at < 0
-        ? stop('#N/A', `“${textOf(value!)}” is below the list.`)
-        : (cellsOf([results!])[at] ?? stop('#REF!', 'The results are fewer than the list.'));
+        ? stop('#N/A', 'below-list', { text: textOf(value!) })
+        : (cellsOf([results!])[at] ?? stop('#REF!', 'results-few'));
     },
   },
   ITEMS: {

@@ -6,7 +6,7 @@ import type { Functions } from './kinds.js';
 /** What is given as truths; blanks are passed over, but where there is nothing else the result is blank. @throws Stop */
 function truths(given: readonly Operand[]): boolean[] {
   const filled = cellsOf(given).filter((cell) => cell.kind !== 'blank');
-  if (filled.length === 0) throw new Stop(blank('all that is asked about is blank'));
+  if (filled.length === 0) throw new Stop(blank('asked-blank'));
   return filled.map((cell) => truthOf(cell));
 }
 
@@ -34,11 +34,7 @@ export const LOGIC: Functions = {
     usage: 'IF(condition; then; else)',
     gives: 'One of two values.',
     lazy: (given, below) =>
-      truthOf(below(given[0]!))
-        ? below(given[1]!)
-        : given[2]
-          ? below(given[2])
-          : blank('the condition is not met'),
+      truthOf(below(given[0]!)) ? below(given[1]!) : given[2] ? below(given[2]) : blank('condition-unmet'),
   },
   IFS: {
     counts: [2, 60],
@@ -47,7 +43,7 @@ export const LOGIC: Functions = {
     lazy: (given, below) => {
       for (let n = 0; n + 1 < given.length; n += 2)
         if (truthOf(below(given[n]!))) return below(given[n + 1]!);
-      return stop('#N/A', 'No condition of IFS is met.');
+      return stop('#N/A', 'ifs-unmet');
     },
   },
   SWITCH: {
@@ -58,7 +54,7 @@ export const LOGIC: Functions = {
       const value = below(given[0]!);
       for (let n = 1; n + 1 < given.length; n += 2)
         if (compare(value, below(given[n]!)) === 0) return below(given[n + 1]!);
-      return given.length % 2 === 0 ? below(given.at(-1)!) : stop('#N/A', 'No case of SWITCH fits.');
+      return given.length % 2 === 0 ? below(given.at(-1)!) : stop('#N/A', 'switch-unmet');
     },
   },
   IFERROR: {
@@ -117,14 +113,14 @@ export const LOGIC: Functions = {
       const at = wholeOf(below(given[0]!));
       return at >= 1 && at < given.length
         ? below(given[at]!)
-        : stop('#VALUE!', `CHOOSE has no value at place ${at}.`);
+        : stop('#VALUE!', 'choose-place', { place: at });
     },
   },
   NA: {
     counts: [0, 0],
     usage: 'NA()',
     gives: 'The error “not available”.',
-    of: () => error('#N/A', 'The formula says that there is nothing.'),
+    of: () => error('#N/A', 'says-nothing'),
   },
   ISBLANK: {
     ...about((cell) => cell.kind === 'blank'),

@@ -51,8 +51,7 @@ const stepped = (name: string, gives: string, up: boolean): Functions => ({
       const value = numberOf(a!);
       const step = by ? numberOf(by) : ONE;
       if (value.equals(0) || step.equals(0)) return numberCell(ZERO);
-      if (by && value.s !== step.s)
-        return stop('#NUM!', `${name} needs a number and a step that are both above zero, or both below.`);
+      if (by && value.s !== step.s) return stop('#NUM!', 'needs-like-signs', { name });
       const turned = value.s < 0n && mode !== undefined && !numberOf(mode).equals(0);
       const times = value.div(step.abs());
       return numberCell((up !== turned ? times.ceil() : times.floor()).mul(step.abs()));
@@ -67,12 +66,12 @@ const double = (name: string, gives: string, of: (value: number) => number): Fun
     gives,
     of: ([a]: readonly Operand[]) => {
       const result = of(nearest(numberOf(a!)));
-      return Number.isFinite(result) ? doubleCell(result) : stop('#NUM!', `${name} has no result there.`);
+      return Number.isFinite(result) ? doubleCell(result) : stop('#NUM!', 'no-result', { name });
     },
   },
 });
 
-const none = blank('there are no numbers');
+const none = blank('no-numbers');
 
 /** A product that stays within the size of numbers. */
 function times(a: Ratio, b: Ratio): Ratio {
@@ -84,7 +83,7 @@ function times(a: Ratio, b: Ratio): Ratio {
 function wholes(given: readonly Operand[]): bigint[] {
   return cellsOf(given).map((cell) => {
     const value = wholeOf(cell);
-    return value < 0 ? stop('#NUM!', 'Only numbers from zero up have one.') : BigInt(value);
+    return value < 0 ? stop('#NUM!', 'negative-none') : BigInt(value);
   });
 }
 
@@ -173,7 +172,7 @@ export const NUMBERS: Functions = {
     gives: 'What is left after dividing; it has the sign of the divisor.',
     of: ([a, b]) => {
       const by = numberOf(b!);
-      if (by.equals(0)) return stop('#DIV/0!', 'Something is divided by zero.');
+      if (by.equals(0)) return stop('#DIV/0!', 'divided-by-zero');
       const value = numberOf(a!);
       return numberCell(value.sub(by.mul(value.div(by).floor())));
     },
@@ -184,7 +183,7 @@ export const NUMBERS: Functions = {
     gives: 'The whole part of a division.',
     of: ([a, b]) => {
       const by = numberOf(b!);
-      if (by.equals(0)) return stop('#DIV/0!', 'Something is divided by zero.');
+      if (by.equals(0)) return stop('#DIV/0!', 'divided-by-zero');
       return numberCell(roundPlaces(numberOf(a!).div(by), 0, 'down'));
     },
   },
@@ -200,9 +199,7 @@ export const NUMBERS: Functions = {
     gives: 'The square root.',
     of: ([a]) => {
       const value = numberOf(a!);
-      return value.compare(0) < 0
-        ? stop('#NUM!', 'A number below zero has no square root.')
-        : numberCell(rootOf(value));
+      return value.compare(0) < 0 ? stop('#NUM!', 'negative-root') : numberCell(rootOf(value));
     },
   },
   ...double('EXP', 'e raised to the number.', Math.exp),
@@ -214,7 +211,7 @@ export const NUMBERS: Functions = {
     gives: 'The logarithm.',
     of: ([a, base]) => {
       const result = Math.log(nearest(numberOf(a!))) / Math.log(base ? nearest(numberOf(base)) : 10);
-      return Number.isFinite(result) ? doubleCell(result) : stop('#NUM!', 'LOG has no result there.');
+      return Number.isFinite(result) ? doubleCell(result) : stop('#NUM!', 'no-result', { name: 'LOG' });
     },
   },
   PI: { counts: [0, 0], usage: 'PI()', gives: '3.14159265358979.', of: () => doubleCell(Math.PI) },
@@ -264,7 +261,7 @@ export const NUMBERS: Functions = {
     of: (given) => {
       const lists = given.map((operand) => cellsOf([operand]));
       if (lists.some((list) => list.length !== lists[0]!.length))
-        return stop('#VALUE!', 'The lists of SUMPRODUCT are not of one length.');
+        return stop('#VALUE!', 'lists-unlike', { name: 'SUMPRODUCT', lengths: null });
       return numberCell(
         sum(
           lists[0]!.map((_, n) =>

@@ -22,7 +22,7 @@ import {
 import { filled, likeThose, numbersIn, type Functions, type Known } from './kinds.js';
 import { wildcards } from './wildcards.js';
 
-const none = blank('there are no numbers');
+const none = blank('no-numbers');
 const orNone = (value: Ratio | null): Cell => (value === null ? none : numberCell(value));
 const sorted = (given: readonly Operand[]): Ratio[] => inOrder(numbersIn(given), (value) => value);
 
@@ -107,7 +107,7 @@ const nth = (name: string, from: 'largest' | 'smallest'): Functions => ({
       const at = wholeOf(n!);
       const value = from === 'largest' ? numbers.at(-at) : numbers[at - 1];
       return at < 1 || at > numbers.length || value === undefined
-        ? stop('#NUM!', `There is no number at place ${at}.`)
+        ? stop('#NUM!', 'no-number-at', { place: at })
         : likeThose([list!], value);
     },
   },
@@ -127,7 +127,7 @@ const part = (name: string, usage: string, type: number, share: (given: Ratio) =
         at.compare(1) > 0 ||
         (type === 6 && (at.mul(n + 1).compare(1) < 0 || at.mul(n + 1).compare(n) > 0));
       return outside
-        ? stop('#NUM!', `${name} cannot go that far with ${n} numbers.`)
+        ? stop('#NUM!', 'cannot-go-so-far', { name, numbers: n })
         : orNone(quantile(numbers, at, type));
     },
   },
@@ -148,7 +148,7 @@ function rankOf([value, list, order]: readonly Operand[], ties: 'competition' | 
     if (difference === 0) alike++;
     else if (difference > 0 !== lowestFirst) before++;
   }
-  if (alike === 0) return stop('#N/A', 'The value is not in the list.');
+  if (alike === 0) return stop('#N/A', 'not-in-list', { text: null });
   const first = ratioOf(BigInt(before + 1), 1n);
   return numberCell(ties === 'mean' ? first.add(ratioOf(BigInt(alike - 1), 2n)) : first);
 }
@@ -164,7 +164,7 @@ export const STATISTICS: Functions = {
       counts.set(key, { value, count: (counts.get(key)?.count ?? 0) + 1 });
     }
     const best = [...counts.values()].sort((a, b) => b.count - a.count || a.value.compare(b.value))[0];
-    return best && best.count > 1 ? best.value : stop('#N/A', 'No value comes more than once.');
+    return best && best.count > 1 ? best.value : stop('#N/A', 'nothing-twice');
   }),
   MIN: pick('MIN(a; b; …)', 'The smallest.', (numbers) => inOrder(numbers, same)[0] ?? null),
   MAX: pick('MAX(a; b; …)', 'The largest.', (numbers) => inOrder(numbers, same).at(-1) ?? null),
@@ -229,8 +229,7 @@ export const STATISTICS: Functions = {
       const numbers = sorted([list!]);
       const own = numberOf(value!);
       const at = numbers.findIndex((one) => one.compare(own) >= 0);
-      if (at < 0 || (at === 0 && !numbers[0]!.equals(own)))
-        return stop('#N/A', 'The value lies outside the list.');
+      if (at < 0 || (at === 0 && !numbers[0]!.equals(own))) return stop('#N/A', 'outside-list');
       const share = (place: number): Ratio =>
         percentiles(numbers, 'inclusive')[place]?.div(100) ?? ratio('1');
       if (numbers[at]!.equals(own)) return numberCell(share(at));
@@ -251,15 +250,12 @@ export const STATISTICS: Functions = {
     of: ([a, b]) => {
       const [x, y] = [cellsOf([a!]), cellsOf([b!])];
       if (x.length !== y.length)
-        return stop(
-          '#VALUE!',
-          `The lists of CORREL are of ${x.length} and ${y.length} values, not of one length.`,
-        );
+        return stop('#VALUE!', 'lists-unlike', { name: 'CORREL', lengths: [x.length, y.length] });
       const pairs = x.flatMap((cell, n): [number, number][] => {
         const [own, other] = [exactOf(cell), exactOf(y[n]!)];
         return own && other ? [[nearest(own), nearest(other)]] : [];
       });
-      if (pairs.length < 2) return stop('#DIV/0!', 'A correlation needs two pairs of numbers.');
+      if (pairs.length < 2) return stop('#DIV/0!', 'correlation-few');
       return doubleCell(
         formulas.CORREL(
           pairs.map(([p]) => p),
@@ -271,13 +267,13 @@ export const STATISTICS: Functions = {
   GEOMEAN: over('GEOMEAN(a; b; …)', 'The geometric mean.', (numbers) => {
     if (numbers.length === 0) return none;
     if (numbers.some((value) => value.compare(0) <= 0))
-      return stop('#NUM!', 'GEOMEAN needs numbers above zero.');
+      return stop('#NUM!', 'needs-positive', { name: 'GEOMEAN' });
     return doubleCell(formulas.GEOMEAN(numbers.map(nearest)) as number);
   }),
   HARMEAN: over('HARMEAN(a; b; …)', 'The harmonic mean.', (numbers) => {
     if (numbers.length === 0) return none;
     if (numbers.some((value) => value.compare(0) <= 0))
-      return stop('#NUM!', 'HARMEAN needs numbers above zero.');
+      return stop('#NUM!', 'needs-positive', { name: 'HARMEAN' });
     return numberCell(ratio(String(numbers.length)).div(sum(numbers.map((value) => value.inverse()))));
   }),
 };
@@ -285,13 +281,13 @@ export const STATISTICS: Functions = {
 function spread(numbers: Ratio[], of: 'sample' | 'population'): Cell {
   if (numbers.length === 0) return none;
   const result = standardDeviation(numbers, of);
-  return result === null ? stop('#DIV/0!', 'One number alone has no deviation.') : numberCell(result);
+  return result === null ? stop('#DIV/0!', 'deviation-of-one') : numberCell(result);
 }
 
 function variance(numbers: Ratio[], less: 0 | 1): Cell {
   const middle = mean(numbers);
   if (middle === null) return none;
-  if (numbers.length - less <= 0) return stop('#DIV/0!', 'One number alone has no variance.');
+  if (numbers.length - less <= 0) return stop('#DIV/0!', 'variance-of-one');
   return numberCell(
     sum(numbers.map((value) => value.sub(middle).mul(value.sub(middle)))).div(numbers.length - less),
   );

@@ -21,7 +21,7 @@ const letters = (value: string): string[] => splitLetters(value, spend);
 
 const count = (operand: Operand | undefined, otherwise: number): number => {
   const n = operand === undefined ? otherwise : wholeOf(operand);
-  return n < 0 ? stop('#VALUE!', 'A number of letters cannot be below zero.') : n;
+  return n < 0 ? stop('#VALUE!', 'letters-negative') : n;
 };
 
 function find(needle: string, hay: string, from: number): Operand {
@@ -29,7 +29,7 @@ function find(needle: string, hay: string, from: number): Operand {
   const rest = units.slice(from - 1).join('');
   const at = rest.indexOf(needle);
   return from < 1 || at < 0
-    ? stop('#VALUE!', `“${needle.slice(0, 40)}” is not in the text.`)
+    ? stop('#VALUE!', 'not-in-text', { text: needle.slice(0, 40) })
     : whole(from + letters(rest.slice(0, at)).length);
 }
 
@@ -62,7 +62,7 @@ export const TEXT: Functions = {
     gives: 'Letters out of the middle.',
     of: ([a, from, n]) => {
       const start = wholeOf(from!);
-      if (start < 1) return stop('#VALUE!', 'MID counts from 1.');
+      if (start < 1) return stop('#VALUE!', 'counts-from-1', { name: 'MID' });
       return text(
         letters(textOf(a!))
           .slice(start - 1, start - 1 + count(n, 1))
@@ -151,7 +151,7 @@ export const TEXT: Functions = {
       checkLength(value.length + (pieces.length - 1) * (fresh.length - old.length));
       if (!which) return text(pieces.join(fresh));
       const place = wholeOf(which);
-      if (place < 1) return stop('#VALUE!', 'SUBSTITUTE counts from 1.');
+      if (place < 1) return stop('#VALUE!', 'counts-from-1', { name: 'SUBSTITUTE' });
       if (place >= pieces.length) return text(value);
       return text(pieces.slice(0, place).join(old) + fresh + pieces.slice(place).join(old));
     },
@@ -163,7 +163,7 @@ export const TEXT: Functions = {
     of: ([a, from, n, instead]) => {
       const units = letters(textOf(a!));
       const start = wholeOf(from!) - 1;
-      if (start < 0) return stop('#VALUE!', 'REPLACE counts from 1.');
+      if (start < 0) return stop('#VALUE!', 'counts-from-1', { name: 'REPLACE' });
       return text([...units.slice(0, start), textOf(instead!), ...units.slice(start + count(n, 0))].join(''));
     },
   },
@@ -197,7 +197,7 @@ export const TEXT: Functions = {
     of: ([a, sign]) => {
       const decimal = readNumber(textOf(a!), textOf(sign!) === ',' ? ',' : '.');
       return decimal === null
-        ? stop('#VALUE!', `“${textOf(a!).slice(0, 60)}” is no number.`)
+        ? stop('#VALUE!', 'text-no-number', { text: textOf(a!).slice(0, 60) })
         : numberCell(ratio(decimal));
     },
   },
@@ -222,7 +222,7 @@ export const TEXT: Functions = {
       const code = wholeOf(a!);
       return code > 0 && code < 0x110000 && (code < 0xd800 || code > 0xdfff)
         ? text(String.fromCodePoint(code))
-        : stop('#VALUE!', `There is no letter with the number ${code}.`);
+        : stop('#VALUE!', 'no-letter', { code });
     },
   },
   UNICODE: {
@@ -231,7 +231,7 @@ export const TEXT: Functions = {
     gives: 'The Unicode number of the first letter.',
     of: ([a]) => {
       const code = textOf(a!).codePointAt(0);
-      return code === undefined ? stop('#VALUE!', 'The text is blank.') : whole(code);
+      return code === undefined ? stop('#VALUE!', 'text-blank') : whole(code);
     },
   },
 };

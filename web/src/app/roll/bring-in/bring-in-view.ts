@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, type OnDestroy } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { megabytes } from '@scriptum/core/table';
+import { megabytes } from '@scriptum/core/sentences';
 import { TYPE_NAMES } from '@scriptum/core/column';
 import { bringingInActions, bringingInFeature, type Purpose } from '../state/bringing-in';
 import { deskFeature } from '../../state/desk';

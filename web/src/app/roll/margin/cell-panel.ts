@@ -14,6 +14,7 @@ import {
 import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
+import { Said } from '../../ui/said';
 import { StepsPanel } from '../worked/steps-panel';
 
 const ORDERS = [
@@ -24,7 +25,7 @@ const ORDERS = [
 /** The column and the cell that are looked at: the type, what it means, what the source says. */
 @Component({
   selector: 'sc-cell-panel',
-  imports: [Chosen, Entered, DatePipe, Icon, StepsPanel],
+  imports: [Chosen, Entered, DatePipe, Icon, Said, StepsPanel],
   templateUrl: './cell-panel.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -181,4 +181,4 @@ export class SheetDesk {
   }
 }
 
-const nothingOpen = (): Result<never> => refuse('nothing-open', 'No file is open. Choose it again.');
+const nothingOpen = (): Result<never> => refuse('nothing-open');

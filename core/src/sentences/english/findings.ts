@@ -1,0 +1,51 @@
+import type { Say, Saying } from '../saying.js';
+import { capital, count, form, listed, people, quoted, type People } from './grammar.js';
+import { rolls, type TypeName } from './rolls.js';
+
+export type Where = 'letter' | 'note' | 'filing' | { readonly template: string };
+export interface Column {
+  readonly title: string;
+}
+
+const where = (place: Where): string =>
+  typeof place === 'object'
+    ? `“${place.template}”`
+    : { letter: 'The letter', note: 'The cover note', filing: 'The file name' }[place];
+
+/** What preflight finds in the roll and in what is written. */
+export const findings = {
+  'roll-empty': () => 'The roll is empty. Bring in a sheet with one row for each learner.',
+  'letter-blank': ({ place }: { place: Where }) =>
+    `${where(place)} is blank. Write it, or put a field into it.`,
+  'picture-missing': ({ name }: { name: string }) =>
+    `The picture “${name}” is missing. Put it in again, or take its place out.`,
+  'field-empty': ({ title, who }: Column & { who: People }) =>
+    `“${title}” is empty for ${people(who)}. The letter prints nothing there.`,
+  'word-long': ({ title, who }: Column & { who: People }) =>
+    `“${title}” holds a word too long for a line (${people(who)}). It may run off the paper.`,
+  'field-unmatched': ({ place, field }: { place: Where; field: string | null }) =>
+    `${where(place)} has the field “${field ?? 'removed field'}”, but no column fills it. Choose its column, or take the field out.`,
+  'subject-blank': () => 'The cover note has no subject.',
+  'note-blank': () => 'The cover note has no text.',
+  'address-column': () => 'Nobody is chosen to write to. Choose the column that holds the email address.',
+  'address-none': ({ who }: { who: People }) =>
+    `${capital(people(who))} ${form(who.count, 'has', 'have')} no email address. Print ${form(who.count, 'that paper', 'those papers')} from the register.`,
+  'address-wrong': ({ who, cell, why }: { who: People; cell: string; why: Saying }, say: Say) =>
+    `The address of ${people(who)} cannot be right: “${cell}” (${say(why)}). Nothing is sent there.`,
+  'type-wrong': ({
+    title,
+    type,
+    cells,
+    sample,
+    first,
+  }: Column & { type: TypeName; cells: number; sample: string; first: People }) =>
+    `${cells === 1 ? 'One cell' : `${count(cells)} cells`} of “${title}” ${form(cells, 'does', 'do')} not fit its type, ${rolls['column-type']({ type }).toLowerCase()}: “${sample}” (${people(first)})${cells > 1 ? ' and others' : ''}. Mend ${form(cells, 'it', 'them')}, or choose another type.`,
+  'type-error': ({ title, who }: Column & { who: People }) =>
+    `${who.count === 1 ? 'One cell' : `${count(who.count)} cells`} of “${title}” ${form(who.count, 'holds', 'hold')} an error of the spreadsheet, and ${form(who.count, 'is', 'are')} blank here (${people(who)}).`,
+  'date-order': ({ title, cell }: Column & { cell: string }) =>
+    `“${title}” does not tell which way round its dates are: “${cell}” can be read two ways. Go to the column and choose.`,
+  'key-repeated': ({ titles, who }: { titles: readonly string[]; who: People }) =>
+    `${capital(people(who))} share ${listed(titles.map(quoted))} with another entry, though it is the key that makes entries unique. Mend it, leave one of them out, or choose another key.`,
+  'key-blank': ({ titles, who }: { titles: readonly string[]; who: People }) =>
+    `${listed(titles.map(quoted))} is blank for ${people(who)}, so a newer version of the sheet cannot be matched to ${form(who.count, 'this entry', 'them')}.`,
+};
