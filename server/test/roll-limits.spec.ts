@@ -148,7 +148,7 @@ describe('work that does not end', () => {
     const { status, body } = await check;
     expect(status).toBe(200);
     expect(body.findings.map(({ code }) => code)).toEqual(
-      expect.arrayContaining(['formula-error', 'formula-wrong']),
+      expect.arrayContaining(['formula-error', 'formula-wrong-in']),
     );
   });
 });
