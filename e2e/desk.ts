@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 /** A page that fails its test where the browser reports an error, such as a breach of the content security policy. */
 export const test = base.extend<{ errors: string[] }>({
@@ -58,3 +58,9 @@ export async function expectAccessible(page: Page): Promise<void> {
 
 export const saved = (page: Page): Promise<void> =>
   expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+
+/** Opens a part of a sentence and takes what stands there under a name. */
+export async function choose(part: Locator, option: string): Promise<void> {
+  await part.click();
+  await part.page().getByRole('option', { name: option }).first().click();
+}

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import JSZip from 'jszip';
-import { expect, expectAccessible, saved, signIn, station, test } from './desk.js';
+import { choose, expect, expectAccessible, saved, signIn, station, test } from './desk.js';
 
 const SHEET = [
   'First_Name,Surname,Parent e-mail,Remark',
@@ -92,11 +92,12 @@ test('the newcomer’s path: from a sheet of responses to letters in the familie
   ).toHaveText('Amara');
 
   // A field without a column blocks, and is matched by hand.
-  await page.getByText('What fills the fields in the letter').click();
-  await page.getByLabel('Column for Remark').selectOption('');
+  await page.locator('summary', { hasText: /What the \d+ fields print/ }).click();
+  const remark = page.getByRole('group', { name: 'What Remark prints' }).first();
+  await choose(remark.getByRole('button', { name: 'what is printed: Remark' }), 'No column yet');
   await expect(page.getByText('Blocks the press')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Press all/ })).toBeDisabled();
-  await page.getByLabel('Column for Remark').selectOption({ label: 'Remark' });
+  await choose(remark.getByRole('button', { name: /^what is printed/ }), 'Remark');
   await expect(page.getByText('Blocks the press')).toBeHidden();
 
   // The cover note: the address column was found.

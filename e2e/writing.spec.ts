@@ -1,4 +1,4 @@
-import { expect, saved, signIn, station, test } from './desk.js';
+import { choose, expect, expectAccessible, saved, signIn, station, test } from './desk.js';
 
 test('pictures show in the text as they do on the paper', async ({ page }) => {
   await signIn(page);
@@ -44,4 +44,54 @@ test('what was written can still be undone after a look at another station', asy
   await expect(note).toHaveText('');
   await station(page, 'Page');
   await expect(letter).toHaveText('Dear family, be bold');
+});
+
+test('what a field prints is chosen by keyboard alone, and the paper follows', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('link', { name: /Bridge-design feedback/ }).click();
+  await station(page, 'Page');
+  const letter = page.getByRole('textbox', { name: 'Text of the letter' });
+  const chip = letter.locator('.field').filter({ hasText: /^8A$/ }).first();
+  await chip.click();
+  const sentence = page.getByRole('region', { name: 'What this field prints' }).getByRole('group');
+  await expect(sentence).toContainText('Prints Class.');
+  // Enter goes into the sentence, Tab from part to part, a few letters and Enter choose.
+  await page.keyboard.press('Enter');
+  await expect(sentence.getByRole('button', { name: 'what is printed: Class' })).toBeFocused();
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Tab');
+  await expect(sentence.getByRole('button', { name: 'put something in: +' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox', { name: 'put something in' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  const between = sentence.getByRole('button', { name: 'what stands between: a space' });
+  await between.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('combobox', { name: 'what stands between' })).toBeFocused();
+  await expectAccessible(page);
+  await page.keyboard.type(', team ');
+  await page.keyboard.press('Enter');
+  await sentence.getByRole('button', { name: 'the value behind: Guardian email' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('combobox', { name: 'the value behind' })).toBeFocused();
+  await page.keyboard.type('tea');
+  await page.keyboard.press('Enter');
+  await expect(chip).toHaveCount(0);
+  await expect(letter).toContainText('(class 8A, team Otters)');
+  await expect(sentence).toContainText('Prints Class, then “, team ” and Team.');
+  // Escape goes back into the text.
+  await page.keyboard.press('Escape');
+  await expect(letter).toBeFocused();
+  // Who has nothing there can be looked through.
+  await letter.locator('.field').nth(2).click();
+  await choose(
+    sentence.getByRole('button', { name: /^what is done if it is blank/ }),
+    'Leave its sentence out',
+  );
+  await page.getByRole('button', { name: 'blank for 1' }).first().click();
+  await expect(page.getByRole('listbox', { name: 'Learners' }).getByRole('option')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await saved(page);
+  await page.reload();
+  await expect(letter).toContainText('8A, team Otters');
 });

@@ -1,5 +1,6 @@
-import type { PaperLine, Proof } from '@scriptum/core/contract';
-import { PAPER_SIZES } from '@scriptum/core/template';
+import type { Folio, PaperLine, Proof } from '@scriptum/core/contract';
+import { blankRules, PAPER_SIZES, type Field, type Letter } from '@scriptum/core/template';
+import { textPlain, withoutBlank, type FlowText, type Inline, type ListItem } from '@scriptum/core/text';
 import { PressRunRow } from '@scriptum/server/store/entities/register';
 import {
   type Client,
@@ -134,6 +135,139 @@ test('a held paper stays held when it is made anew', async () => {
     'held',
     'superseded',
   ]);
+});
+
+describe('fillings', () => {
+  /** A folio whose letter is changed before it is pressed; the texts of its papers by learner. */
+  async function pressed(
+    csv: string,
+    letter: string[],
+    change: (content: Letter) => Partial<Letter>,
+  ): Promise<{ folio: Folio; texts: Map<string, string> }> {
+    const folio = await client.folioOf(csv, { letter });
+    const { content, version } = letterOf(folio);
+    const body = { version, kind: 'letter', content: { ...content, ...change(content) } };
+    await client.send('PUT', writingPath(folio, 'letter'), body);
+    await client.press(server, folio.id);
+    const texts = new Map<string, string>();
+    for (const paper of (await client.register(folio.id)).papers)
+      texts.set(paper.learner, pdfText(await file(folio.id, paper)).trim());
+    return { folio, texts };
+  }
+  const ruled = (content: Letter, name: string, more: Partial<Field>): Letter['fields'] =>
+    content.fields.map((field) => (field.name === name ? { ...field, ...more } : field));
+  const field = (fieldId: string): Inline => ({ type: 'field', attrs: { fieldId } });
+
+  test('a sentence, a line, an item of a list and the list go out with a blank field, on paper as in plain text', async () => {
+    const csv =
+      'Name,Mark,Club,Team,Street,Town\nAmara,71,Chess,Otters,1 Weir Lane,Withycombe\nBo,,,,,Withycombe';
+    let doc: FlowText = { type: 'doc', content: [] };
+    let fields: Letter['fields'] = [];
+    const { texts } = await pressed(
+      csv,
+      ['{{Name}} {{Mark}} {{Club}} {{Team}} {{Street}} {{Town}}'],
+      (content) => {
+        const id = (name: string): string => content.fields.find((one) => one.name === name)!.id;
+        const text = (value: string): Inline => ({ type: 'text', text: value });
+        const item = (...inlines: Inline[]): ListItem => ({
+          type: 'listItem',
+          content: [{ type: 'paragraph', content: inlines }],
+        });
+        fields = content.fields.map((one) => ({
+          ...one,
+          ...(one.name === 'Mark' ? { whenBlank: { do: 'sentence' as const } } : {}),
+          ...(['Club', 'Team', 'Street', 'Town'].includes(one.name)
+            ? { whenBlank: { do: 'line' as const } }
+            : {}),
+        }));
+        doc = {
+          type: 'doc',
+          content: [
+            { type: 'paragraph', content: [field(id('Street')), { type: 'hardBreak' }, field(id('Town'))] },
+            {
+              type: 'paragraph',
+              content: [text('Well done. Your mark is '), field(id('Mark')), text('. See you soon.')],
+            },
+            {
+              type: 'bulletList',
+              content: [item(text('Club '), field(id('Club'))), item(text('Team '), field(id('Team')))],
+            },
+            { type: 'orderedList', content: [item(text('First')), item(field(id('Club')))] },
+            { type: 'heading', attrs: { level: 2 }, content: [text('About '), field(id('Team'))] },
+            { type: 'paragraph', attrs: { textAlign: 'justify' }, content: [field(id('Mark')), text('!')] },
+            { type: 'paragraph', content: [text('The end')] },
+          ],
+        };
+        return { fields, body: doc };
+      },
+    );
+    const lines = (text: string): string[] =>
+      text
+        .split('\n')
+        .map((line) =>
+          line
+            .replace(/^[•-]\s*/, '')
+            .replace(/\s+/g, ' ')
+            .trim(),
+        )
+        .filter(Boolean);
+    for (const [learner, values] of [
+      [
+        'Amara',
+        {
+          Name: 'Amara',
+          Mark: '71',
+          Club: 'Chess',
+          Team: 'Otters',
+          Street: '1 Weir Lane',
+          Town: 'Withycombe',
+        },
+      ],
+      ['Bo', { Name: 'Bo', Mark: '', Club: '', Team: '', Street: '', Town: 'Withycombe' }],
+    ] as const) {
+      const byId = Object.fromEntries(
+        fields.map(({ id, name }) => [id, values[name as keyof typeof values]]),
+      );
+      const left = withoutBlank(doc, blankRules(fields, 'en-GB'), (id) => byId[id] === '');
+      expect(lines(texts.get(learner)!)).toEqual(lines(textPlain(left, byId)));
+    }
+    expect(lines(texts.get('Bo')!)).toEqual([
+      'Withycombe',
+      'Well done. See you soon.',
+      '1. First',
+      'The end',
+    ]);
+  });
+
+  test('a paper is held where its field is blank, until that is filled', async () => {
+    const { folio } = await pressed('Name,Mark\nAmara,71\nBo,', ['{{Name}} {{Mark}}'], (content) => ({
+      fields: ruled(content, 'Mark', { whenBlank: { do: 'hold' } }),
+    }));
+    const states = async (): Promise<string[]> =>
+      (await client.register(folio.id)).papers
+        .filter(({ state }) => state !== 'superseded')
+        .map(({ learner, state }) => `${learner} ${state}`)
+        .sort();
+    expect(await states()).toEqual(['Amara pressed', 'Bo held']);
+    const mark = folio.roll.columns.find(({ title }) => title === 'Mark')!;
+    const cells = [{ entryId: folio.roll.entries[1]!.id, columnId: mark.id, text: '64' }];
+    const patched = await client.send('PATCH', `/folios/${folio.id}/roll`, { cells });
+    expect(patched.status).toBe(200);
+    await client.press(server, folio.id);
+    expect(await states()).toEqual(['Amara pressed', 'Bo pressed']);
+  });
+
+  test('the day is printed, and puts nothing out of date', async () => {
+    const { folio, texts } = await pressed('Name\nAmara', ['{{Name}}'], (content) => {
+      const day = { id: 'theday', name: 'Day', columnId: null, same: { kind: 'day' as const } };
+      return {
+        fields: [...content.fields, day],
+        body: { type: 'doc', content: [{ type: 'paragraph', content: [field('theday')] }] },
+      };
+    });
+    expect(texts.get('Amara')).toMatch(/^\d{1,2} [A-Z][a-z]+ 20\d\d$/);
+    expect(await client.press(server, folio.id)).toEqual({ run: null, upToDate: 1 });
+  });
 });
 
 test('what blocks is said, and nothing is made', async () => {

@@ -10,6 +10,7 @@ import { makeRoll, type Roll } from '@scriptum/core/roll';
 import { SHEET_LIMITS } from '@scriptum/core/table';
 import { openSheetFile } from '@scriptum/core/workbook';
 import { matchFields, readLine, readTemplateFile, type Filing, type Letter } from '@scriptum/core/template';
+import { dayIn } from '@scriptum/core/time';
 import { checkPicture } from '@scriptum/server/press/check-picture';
 import { Typesetter } from '@scriptum/server/press/typesetter';
 import { sha256 } from '@scriptum/server/store/blobs';
@@ -104,8 +105,9 @@ async function press(call: Call, say: (line: string) => void): Promise<number> {
   try {
     const { name } = letter;
     const writing = { id: 'letter', kind: 'letter', name, place: 0, version: 1, content: letter } as const;
-    const planned = planPapers(roll, [writing], filing);
     const at = new Date();
+    const zone = new Intl.DateTimeFormat('en').resolvedOptions().timeZone;
+    const planned = planPapers(roll, [writing], filing, dayIn(at, zone));
     let pages = 0;
     let failed = 0;
     let next = 0;

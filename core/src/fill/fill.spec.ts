@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import type { Entry } from '../roll/index.js';
 import { type Column, FillFormat } from '../column/index.js';
+import type { Field, JoinedValue, WordsIf } from '../template/index.js';
 import {
   fillFields,
+  isBlankField,
   oneLine,
   printable,
   printedOf,
@@ -32,7 +34,11 @@ test('printing twice changes nothing, and the result is well formed', () => {
 
 test('one line has no line ends', () => expect(oneLine(' a\n b\u2028c ')).toBe('a b c'));
 
-const context = (columns: Column[] = [], language = 'en-GB'): FillContext => ({ columns, language });
+const context = (columns: Column[] = [], language = 'en-GB'): FillContext => ({
+  columns,
+  language,
+  day: '2026-11-26',
+});
 
 test('an unmatched field has no value, an empty cell has an empty one', () => {
   const entry = { id: 'e', position: 0, values: { c: ' x ' } };
@@ -114,4 +120,96 @@ test('a field of rows has them all, and a line for each where there is no room f
     g: { text: '', rows: [] },
   });
   expect(textsOfPrinted(printed)).toEqual({ f: filled['f']!.text, g: '' });
+});
+
+const person = (values: Record<string, string>): Entry => ({ id: 'e', position: 0, values });
+const printed = (
+  field: Omit<Field, 'id' | 'name'>,
+  values: Record<string, string>,
+  columns: Column[] = [],
+  language = 'en-GB',
+) => fillFields([{ id: 'f', name: 'F', ...field }], person(values), context(columns, language))['f']?.text;
+const behind = (columnId: string, between: string): JoinedValue => ({ between, name: columnId, columnId });
+
+describe('values behind each other', () => {
+  const name: Omit<Field, 'id' | 'name'> = { columnId: 'a', more: [behind('b', ' '), behind('c', ', ')] };
+  test.each([
+    [{ a: 'Ada', b: 'Quill', c: '8A' }, 'Ada Quill, 8A'],
+    [{ a: 'Ada', b: '', c: '8A' }, 'Ada, 8A'],
+    [{ a: '', b: 'Quill', c: '8A' }, 'Quill, 8A'],
+    [{ a: '', b: '', c: '8A' }, '8A'],
+    [{ a: 'Ada', b: ' ', c: '' }, 'Ada'],
+    [{ a: '', b: '', c: '' }, ''],
+  ])('%j is printed %j', (values, text) => expect(printed(name, values)).toBe(text));
+  test('an address has no empty lines', () => {
+    const block = { columnId: 'a', more: [behind('b', '\n'), behind('c', '\n')] };
+    expect(printed(block, { a: '1 Weir Lane', b: '', c: 'Withycombe' })).toBe('1 Weir Lane\nWithycombe');
+  });
+  test('what stands around it stands there only where something is', () => {
+    const around = { columnId: 'a', before: '(', after: ')' };
+    expect([printed(around, { a: '8A' }), printed(around, { a: '' })]).toEqual(['(8A)', '']);
+  });
+});
+
+describe('where nothing is to be printed', () => {
+  const rule = (whenBlank: Field['whenBlank'], a = ''): string | undefined =>
+    printed({ columnId: 'a', whenBlank, before: '«' }, { a });
+  test('a dash, other words, or nothing', () => {
+    expect(rule({ do: 'dash' })).toBe('–');
+    expect(rule({ do: 'words', words: 'not given' })).toBe('not given');
+    for (const what of ['nothing', 'sentence', 'line', 'hold'] as const) expect(rule({ do: what })).toBe('');
+    expect(rule({ do: 'dash' }, 'x')).toBe('«x');
+  });
+  test('it is blank whatever is printed then', () => {
+    const field = { id: 'f', name: 'F', columnId: 'a', whenBlank: { do: 'dash' as const } };
+    expect(isBlankField(field, person({ a: '' }), context())).toBe(true);
+    expect(isBlankField(field, person({ a: '0' }), context())).toBe(false);
+  });
+});
+
+test('words by value: the first condition that holds; else the value', () => {
+  const columns: Column[] = [{ id: 'a', title: 'Mark', type: 'number' }];
+  const words = (columnId: string, is: 'at least' | 'blank', values: string[], then: string): WordsIf => ({
+    if: { columnId, is, values },
+    words: then,
+  });
+  const field = {
+    columnId: 'a',
+    wordsIf: [
+      words('a', 'at least', ['70'], 'gold'),
+      words('a', 'at least', ['50'], 'silver'),
+      words('a', 'blank', [], 'absent'),
+    ],
+  };
+  expect(['71', '70', '69.9', '49', ''].map((a) => printed(field, { a }, columns))).toEqual([
+    'gold',
+    'gold',
+    'silver',
+    '49',
+    'absent',
+  ]);
+});
+
+test('a text and the day are the same for everybody', () => {
+  expect(printed({ columnId: null, same: { kind: 'text', text: 'Mr Grey' } }, {})).toBe('Mr Grey');
+  const day = { columnId: null, same: { kind: 'day' as const } };
+  // Unicode CLDR, date formats of length `long`.
+  expect(
+    ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'pl-PL', 'cy-GB', 'ja-JP', 'tr-TR'].map((language) =>
+      printed(day, {}, [], language),
+    ),
+  ).toEqual([
+    '26 November 2026',
+    'November 26, 2026',
+    '26. November 2026',
+    '26 novembre 2026',
+    '26 de noviembre de 2026',
+    '26 listopada 2026',
+    '26 Tachwedd 2026',
+    '2026年11月26日',
+    '26 Kasım 2026',
+  ]);
+  expect(printed({ ...day, format: FillFormat.parse({ kind: 'date', style: 'iso' }) }, {})).toBe(
+    '2026-11-26',
+  );
 });

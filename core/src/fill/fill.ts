@@ -1,5 +1,6 @@
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
-import { type Column, type Value, printValue } from '../column/index.js';
+import { evaluate } from '../condition/index.js';
+import { type Column, type FillFormat, type Value, printValue } from '../column/index.js';
 import type { Field } from '../template/index.js';
 import { oneLine, printable } from './printable.js';
 
@@ -27,24 +28,70 @@ export interface FillContext {
   readonly columns: readonly Column[];
   /** BCP 47; of the text that the values stand in. */
   readonly language: string;
+  /** The day on which the paper is pressed or the message written, ISO 8601. */
+  readonly day: string;
 }
 
 /** Fills the fields with one entry's cells, in their formats. */
-export function fillFields(
-  fields: readonly Field[],
-  entry: Entry,
-  { columns, language }: FillContext,
-): FilledValues {
+export function fillFields(fields: readonly Field[], entry: Entry, context: FillContext): FilledValues {
   const filled: Record<string, Filled> = {};
-  for (const { id, columnId, rowsOf, format } of fields) {
-    if (rowsOf !== undefined) filled[id] = filledRows(entry.tables?.[rowsOf] ?? []);
-    else if (columnId !== null) {
-      const one = new FilledCell(printable(valueOf(entry, columnId)), entry, columnId, columns);
-      const printed = format && printValue(one.value, format, language, one.column?.type === 'percentage');
-      filled[id] = printed == null ? one : { text: printable(printed), value: one.value };
-    }
+  for (const field of fields) {
+    const one = filledFirst(field, entry, context);
+    if (one) filled[field.id] = withRest(field, one, entry, context);
   }
   return filled;
+}
+
+/** What a field comes to by its column, its rows or what it is for everybody; null where nothing fills it. */
+function filledFirst(
+  { columnId, rowsOf, same, format }: Field,
+  entry: Entry,
+  context: FillContext,
+): Filled | null {
+  if (rowsOf !== undefined) return filledRows(entry.tables?.[rowsOf] ?? []);
+  if (same?.kind === 'text') return { text: same.text, value: { kind: 'text', text: same.text } };
+  if (same?.kind === 'day') return filledDay(context, format);
+  return columnId === null ? null : filledCell(columnId, format, entry, context);
+}
+
+function filledDay({ day, language }: FillContext, format: FillFormat = LONG_DAY): Filled {
+  const value: Value = { kind: 'date', iso: day };
+  return { text: printValue(value, format, language) ?? day, value };
+}
+
+const LONG_DAY: FillFormat = { kind: 'date', style: 'long', time: false };
+
+function filledCell(
+  columnId: string,
+  format: FillFormat | undefined,
+  entry: Entry,
+  { columns, language }: FillContext,
+): Filled {
+  const one = new FilledCell(printable(valueOf(entry, columnId)), entry, columnId, columns);
+  const printed = format && printValue(one.value, format, language, one.column?.type === 'percentage');
+  return printed == null ? one : { text: printable(printed), value: one.value };
+}
+
+/** With what stands behind the first value, around all of it, in its place or where nothing is there. */
+function withRest(field: Field, first: Filled, entry: Entry, context: FillContext): Filled {
+  const { more, wordsIf, before = '', after = '', whenBlank } = field;
+  let { text } = first;
+  for (const { between, columnId, format } of more ?? []) {
+    const next = columnId === null ? '' : filledCell(columnId, format, entry, context).text;
+    if (next !== '') text = text === '' ? next : text + between + next;
+  }
+  const held = wordsIf?.find((one) => evaluate(one.if, entry, context.columns).holds);
+  if (held) text = held.words;
+  if (text !== '') text = before + text + after;
+  else if (whenBlank?.do === 'dash') text = '–';
+  else if (whenBlank?.do === 'words') text = whenBlank.words;
+  return text === first.text ? first : { text, value: first.value };
+}
+
+/** True where nothing is there to be printed, so that what the field says for that case is done. */
+export function isBlankField(field: Field, entry: Entry, context: FillContext): boolean {
+  const { whenBlank: _, ...rest } = field;
+  return (fillFields([rest], entry, context)[field.id]?.text ?? '') === '';
 }
 
 /** A cell that is printed as it stands. What it means is read when first asked for: most are never asked. */

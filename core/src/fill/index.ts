@@ -3,6 +3,7 @@ export {
   type Filled,
   type FilledValues,
   fillFields,
+  isBlankField,
   type Printed,
   printedOf,
   type PrintedValues,

@@ -55,7 +55,7 @@ const note: CoverNote = {
 };
 
 test('a value is text in the HTML, whatever it holds', () => {
-  const { html } = writeNote(note, entry, { columns: [], language: 'en-GB' });
+  const { html } = writeNote(note, entry, { columns: [], language: 'en-GB', day: '2026-11-26' });
   expect(html).not.toContain('<script');
   expect(html).toContain(
     '<strong>&#60;script&#62;alert(1)&#60;/script&#62; &#38; &#34;Zoë&#34;<br>second</strong>',
@@ -67,30 +67,32 @@ test('a value is text in the HTML, whatever it holds', () => {
 });
 
 test('the subject is one line, so that no value can add a header (RFC 5322 2.2)', () => {
-  expect(writeNote(note, entry, { columns: [], language: 'en' }).subject).toBe(
+  expect(writeNote(note, entry, { columns: [], language: 'en', day: '2026-11-26' }).subject).toBe(
     'For <script>alert(1)</script> & "Zoë" second',
   );
 });
 
 test('the plain text reads as the HTML does', () => {
-  expect(writeNote(note, entry, { columns: [], language: 'en' }).text).toBe(
+  expect(writeNote(note, entry, { columns: [], language: 'en', day: '2026-11-26' }).text).toBe(
     'Dear <script>alert(1)</script> & "Zoë"\nsecond\n\n- one\n\n4. four',
   );
 });
 
 test('the address is read from its column', () => {
-  expect(writeNote(note, entry, { columns: [], language: 'en' }).to).toEqual({
+  expect(writeNote(note, entry, { columns: [], language: 'en', day: '2026-11-26' }).to).toEqual({
     kind: 'address',
     address: 'zoe@example.org',
   });
-  expect(writeNote({ ...note, toColumnId: null }, entry, { columns: [], language: 'en' }).to).toEqual({
+  expect(
+    writeNote({ ...note, toColumnId: null }, entry, { columns: [], language: 'en', day: '2026-11-26' }).to,
+  ).toEqual({
     kind: 'none',
   });
 });
 
 // WCAG 2.2, 1.4.3; mail programs with a dark theme put their own ground under what brings none.
 test('what is dark brings its own light ground', () => {
-  const { html } = writeNote(note, entry, { columns: [], language: 'en-GB' });
+  const { html } = writeNote(note, entry, { columns: [], language: 'en-GB', day: '2026-11-26' });
   expect(html).toMatch(/<div style="[^"]*background-color:#FFFFFF[^"]*color:#22303C/);
   expect(html).toContain('<meta name="color-scheme" content="light">');
 });

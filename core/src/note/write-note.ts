@@ -1,8 +1,8 @@
-import { escapeHtml, linePlain, textHtml, textPlain } from '../text/index.js';
+import { escapeHtml, linePlain, remaining, textHtml, textPlain, withoutBlank } from '../text/index.js';
 import { fillFields, oneLine, textsOfFilled, type FillContext } from '../fill/index.js';
 import { valueOf, type Entry } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../column/index.js';
-import type { CoverNote } from '../template/index.js';
+import { blankRules, type CoverNote } from '../template/index.js';
 
 /** One entry's email, ready to be handed over. */
 export interface WrittenNote {
@@ -16,11 +16,14 @@ export interface WrittenNote {
 export function writeNote(note: CoverNote, entry: Entry, context: FillContext): WrittenNote {
   const { language } = context;
   const values = textsOfFilled(fillFields(note.fields, entry, context));
-  const subject = oneLine(linePlain(note.subject, values));
+  const rules = blankRules(note.fields, language);
+  const isBlank = (id: string): boolean => (values[id] ?? '') === '';
+  const subject = oneLine(linePlain(remaining(note.subject, rules, isBlank) ?? [], values));
+  const body = withoutBlank(note.body, rules, isBlank);
   return {
     to: readAddress(valueOf(entry, note.toColumnId)),
     subject,
-    text: textPlain(note.body, values),
-    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><meta name="color-scheme" content="light"><title>${escapeHtml(subject)}</title></head><body style="margin:0;background-color:#FFFFFF"><div style="padding:16px;background-color:#FFFFFF;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${textHtml(note.body, values)}</div></body></html>`,
+    text: textPlain(body, values),
+    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><meta name="color-scheme" content="light"><title>${escapeHtml(subject)}</title></head><body style="margin:0;background-color:#FFFFFF"><div style="padding:16px;background-color:#FFFFFF;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${textHtml(body, values)}</div></body></html>`,
   };
 }

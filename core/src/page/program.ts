@@ -1,4 +1,4 @@
-import { isMatched, type Placed, type Template } from '../template/index.js';
+import { blankRules, isMatched, type Placed, type Template } from '../template/index.js';
 import { TypstWriter, type TypstField } from '../text/index.js';
 
 /**
@@ -32,6 +32,11 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 #let unmatched(n) = box(stroke: 0.7pt + rgb("#A63D40"), inset: (x: 2pt), outset: (y: 2pt), text(fill: rgb("#A63D40"), texts.at(n)))
 #let picture(n, width, side, alt) = align(side, image("/assets/" + str(n), width: calc.min(width, 400mm), alt: texts.at(alt)))
 #let blank = par(box(width: 0pt, height: 0.7em))
+#let gone(id) = values.at(id, default: "") == ""
+#let filled(parts) = parts.filter(part => part != none)
+#let stretches(..parts) = filled(parts.pos()).join()
+#let lines(..parts) = filled(parts.pos()).join(linebreak())
+#let there(set-it, it) = if it != none and it != () { set-it(it) }
 #set heading(numbering: none, outlined: false)
 #show heading: set block(above: 1.25em, below: 0.7em)
 #show heading.where(level: 1): set text(size: 1.45em)
@@ -41,7 +46,7 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 
 /** Turns a template into its program. */
 export function typeset(template: Template): Program {
-  const writer = new TypstWriter(fieldsFor(template));
+  const writer = new TypstWriter(fieldsFor(template), blankRules(template.fields, template.language));
   const { width, height, margins } = template.page;
   const [lang, region] = template.language.split('-');
   const fonts = [template.font.family, ...FALLBACK_FONTS].map((family) => JSON.stringify(family)).join(', ');

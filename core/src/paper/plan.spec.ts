@@ -26,7 +26,7 @@ const template = (id: string, name = id): TemplateWriting => ({
 });
 
 test('each entry has a paper for each template, in their order', () => {
-  const planned = planPapers(rollOf(['Ilse', 'Sam']), [template('a'), template('b')], filing);
+  const planned = planPapers(rollOf(['Ilse', 'Sam']), [template('a'), template('b')], filing, '2026-11-26');
   expect(
     planned.map(({ entry, templateId, place, fileName }) => [entry.id, templateId, place, fileName]),
   ).toEqual([
@@ -74,7 +74,7 @@ test('names stay unique whatever papers there are', () => {
 });
 
 test('what is matched in a field that stands nowhere, or to which column, does not change the look', () => {
-  const [one] = planPapers(rollOf(['Ilse']), [template('a')], filing);
+  const [one] = planPapers(rollOf(['Ilse']), [template('a')], filing, '2026-11-26');
   const other = template('a');
   const fields = [
     { ...field, columnId: 'n' },
@@ -84,13 +84,39 @@ test('what is matched in a field that stands nowhere, or to which column, does n
     rollOf(['Ilse']),
     [{ ...other, content: { ...other.content, fields } } as TemplateWriting],
     filing,
+    '2026-11-26',
   );
   expect(two!.look).toBe(one!.look);
-  expect(planPapers(rollOf(['Ilse']), [template('a', 'Other')], filing)[0]!.look).not.toBe(one!.look);
+  expect(planPapers(rollOf(['Ilse']), [template('a', 'Other')], filing, '2026-11-26')[0]!.look).not.toBe(
+    one!.look,
+  );
 });
 
 // RFC 8785, 3.2.3: the names of an object are sorted, at every depth; the order of a list counts.
 test('the order of keys does not count, that of lists does', () => {
   expect(canonical({ b: [{ d: 1, c: 2 }], a: 0 })).toBe('{"a":0,"b":[{"c":2,"d":1}]}');
   expect(canonical([2, 1])).not.toBe(canonical([1, 2]));
+});
+
+test('the day on which it is pressed puts no paper out of date; a sentence that goes out does', () => {
+  const dated = (extra: object): TemplateWriting => {
+    const base = template('a');
+    const fields = [{ id: 'f', name: 'Day', columnId: null, same: { kind: 'day' as const }, ...extra }];
+    return { ...base, content: { ...base.content, fields } } as TemplateWriting;
+  };
+  const on = (day: string, extra = {}) => planPapers(rollOf(['Ilse']), [dated(extra)], filing, day)[0]!;
+  const [one, two] = [on('2026-11-26'), on('2026-11-27')];
+  expect([one.values['f'], two.values['f']]).toEqual(['26 November 2026', '27 November 2026']);
+  expect([one.lasting, one.look]).toEqual([two.lasting, two.look]);
+  expect(on('2026-11-26', { whenBlank: { do: 'sentence' } }).look).not.toBe(one.look);
+  expect(on('2026-11-26', { whenBlank: { do: 'dash' } }).look).toBe(one.look);
+});
+
+test('a paper is held back where a field is blank that holds it', () => {
+  const base = template('a');
+  const fields = [{ ...field, whenBlank: { do: 'hold' as const } }];
+  const holding = { ...base, content: { ...base.content, fields } } as TemplateWriting;
+  expect(
+    planPapers(rollOf(['Ilse', '']), [holding], filing, '2026-11-26').map(({ heldBack }) => heldBack),
+  ).toEqual([false, true]);
 });

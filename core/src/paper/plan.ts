@@ -1,7 +1,14 @@
-import { fillFields, printedOf, textsOfFilled, type PrintedValues } from '../fill/index.js';
+import { fillFields, isBlankField, printedOf, textsOfFilled, type PrintedValues } from '../fill/index.js';
 import { filePath, namedFor, uniquePaths } from '../filing/index.js';
 import { learnerName, nameColumns, type Entry, type Roll } from '../roll/index.js';
-import { fieldsOf, type Filing, type Template, type TemplateWriting } from '../template/index.js';
+import {
+  blankRules,
+  fieldsOf,
+  type Field,
+  type Filing,
+  type Template,
+  type TemplateWriting,
+} from '../template/index.js';
 
 /** What an entry's paper would be made from, now. */
 export interface PlannedPaper {
@@ -14,6 +21,10 @@ export interface PlannedPaper {
   readonly fileName: string;
   /** What is printed in its fields. */
   readonly values: PrintedValues;
+  /** The values that decide whether a paper is out of date: without the day on which it is pressed. */
+  readonly lasting: PrintedValues;
+  /** True where a field is blank that holds the paper then. */
+  readonly heldBack: boolean;
   /** What is another one for this learner alone; null where nothing is. */
   readonly changes: null;
   /** All that its template says about how it looks, as text; one text for all papers of a template. */
@@ -46,10 +57,10 @@ export function planNames(
   named: NamedPapers = () => undefined,
 ): string[][] {
   const count = templates.length;
-  // A pattern has no language of its own.
-  const language = templates[0]?.content.language ?? 'en';
+  // A pattern has no language of its own, and no day: a paper is not called something else each morning.
+  const context = { columns, language: templates[0]?.content.language ?? 'en', day: '' };
   const places = entries.flatMap((entry) => {
-    const path = filePath(filing, textsOfFilled(fillFields(filing.fields, entry, { columns, language })));
+    const path = filePath(filing, textsOfFilled(fillFields(filing.fields, entry, context)));
     return templates.map(({ id }) => {
       const name = named(entry.id, id);
       return { path, kept: name !== undefined && namedFor(name, path) ? name : undefined };
@@ -63,11 +74,16 @@ export function planNames(
   return entries.map((_, n) => names.slice(n * count, (n + 1) * count));
 }
 
-/** Plans the papers of each entry, in the order of the roll and of the templates. */
+/**
+ * Plans the papers of each entry, in the order of the roll and of the templates.
+ *
+ * @param day on which they are pressed, ISO 8601.
+ */
 export function planPapers(
   roll: Roll,
   templates: readonly TemplateWriting[],
   filing: Filing,
+  day: string,
   named?: NamedPapers,
 ): PlannedPaper[] {
   const nameIds = nameColumns(roll.columns);
@@ -76,24 +92,55 @@ export function planPapers(
   return roll.entries.flatMap((entry, at) => {
     const learner = learnerName(entry, nameIds).slice(0, 300);
     return templates.map(({ id: templateId }, place): PlannedPaper => {
-      const { fields, look, language } = looks[place]!;
-      const values = printedOf(fillFields(fields, entry, { columns: roll.columns, language }));
-      const fileName = names[at]![place]!;
-      return { entry, entryId: entry.id, templateId, place, learner, fileName, values, changes: null, look };
+      const { fields, dated, holding, look, language } = looks[place]!;
+      const context = { columns: roll.columns, language, day };
+      const values = printedOf(fillFields(fields, entry, context));
+      return {
+        entry,
+        entryId: entry.id,
+        templateId,
+        place,
+        learner,
+        fileName: names[at]![place]!,
+        values,
+        lasting: dated.size === 0 ? values : without(values, dated),
+        heldBack: holding.some((field) => isBlankField(field, entry, context)),
+        changes: null,
+        look,
+      };
     });
   });
 }
 
 /** A template as it counts for its papers' looks: what is matched to what is in the values. */
-function lookOf(template: Template): { fields: Template['fields']; look: string; language: string } {
+function lookOf(template: Template): Look {
   const used = new Set(fieldsOf(template));
   const fields = template.fields.filter(({ id }) => used.has(id));
+  const { goesOut } = blankRules(fields, template.language);
   return {
     fields,
+    dated: new Set(fields.filter(({ same }) => same?.kind === 'day').map(({ id }) => id)),
+    holding: fields.filter(({ whenBlank }) => whenBlank?.do === 'hold'),
     language: template.language,
-    look: canonical({ ...template, fields: fields.map(({ id }) => id) }),
+    look: canonical({
+      ...template,
+      fields: fields.map(({ id }) => (goesOut(id) ? { id, goesOut: goesOut(id) } : id)),
+    }),
   };
 }
+
+interface Look {
+  readonly fields: readonly Field[];
+  /** Fields that print the day of pressing. */
+  readonly dated: ReadonlySet<string>;
+  /** Fields that hold a paper back where they are blank. */
+  readonly holding: readonly Field[];
+  readonly look: string;
+  readonly language: string;
+}
+
+const without = (values: PrintedValues, ids: ReadonlySet<string>): PrintedValues =>
+  Object.fromEntries(Object.entries(values).filter(([id]) => !ids.has(id)));
 
 /** JSON in which the order of keys does not count (RFC 8785, 3.2.3), so that the same content is the same text. */
 export function canonical(value: unknown): string {

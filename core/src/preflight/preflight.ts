@@ -11,6 +11,7 @@ import {
   type Filing,
   type Template,
 } from '../template/index.js';
+import { isBlankField } from '../fill/index.js';
 import type { Finding } from './finding.js';
 import { rollFindings } from './roll-findings.js';
 import { block, look, who } from './say.js';
@@ -65,22 +66,32 @@ function templateFindings(template: Template, { templates, roll, assets }: Folio
   }
   for (const id of used) {
     const field = template.fields.find((candidate) => candidate.id === id);
-    if (field && isMatched(field)) findings.push(...valueFindings(field, roll));
+    if (field && isMatched(field)) findings.push(...valueFindings(field, roll, template.language));
   }
   return findings;
 }
 
-function valueFindings(field: Field, roll: Roll): Finding[] {
+function valueFindings(field: Field, roll: Roll, language: string): Finding[] {
   const title = roll.columns.find((column) => column.id === field.columnId)?.title ?? field.name;
   const about = { place: 'letter', fieldId: field.id, columnId: field.columnId ?? undefined } as const;
   const cellOf = (entry: Entry): string =>
     field.rowsOf === undefined
       ? valueOf(entry, field.columnId)
       : (entry.tables?.[field.rowsOf] ?? []).flat().join(' ');
-  const empty = roll.entries.filter((entry) => cellOf(entry).trim() === '');
   const findings: Finding[] = [];
-  if (empty.length > 0)
-    findings.push(look({ ...about, entries: empty }, 'field-empty', { title, who: who(empty, roll) }));
+  const rule = field.whenBlank?.do ?? 'nothing';
+  if (rule === 'nothing' || rule === 'hold') {
+    // Whatever day it is: a field of the day is never blank.
+    const context = { columns: roll.columns, language, day: '2000-01-01' };
+    const empty = roll.entries.filter((entry) => isBlankField(field, entry, context));
+    const code = rule === 'hold' ? 'field-holds' : 'field-empty';
+    if (empty.length > 0)
+      findings.push(look({ ...about, entries: empty }, code, { title, who: who(empty, roll) }));
+  }
+  const gone = (field.more ?? []).filter(
+    ({ columnId }) => !roll.columns.some((column) => column.id === columnId),
+  );
+  for (const { name } of gone) findings.push(look(about, 'field-part-gone', { title, part: name }));
   const long = roll.entries.filter((entry) => hasLongWord(cellOf(entry)));
   if (long.length > 0)
     findings.push(look({ ...about, entries: long }, 'word-long', { title, who: who(long, roll) }));

@@ -1,4 +1,3 @@
-import { readdirSync, readFileSync } from 'node:fs';
 import { PLAIN_STATES, Worked, type Column } from '../column/index.js';
 import { Marks, parseFormula } from '../marks/index.js';
 import { marksFindings, preflight } from '../preflight/index.js';
@@ -125,14 +124,4 @@ describe('what was sent as JSON says the same as what stands beside it', () => {
     };
     same([...marks, ...preflight(folio)]);
   });
-});
-
-test('every sentence of the catalogue is said somewhere', () => {
-  const files = ['core/src', 'server/src', 'web/src'].flatMap((folder) =>
-    readdirSync(new URL(`../../../${folder}`, import.meta.url), { recursive: true, encoding: 'utf8' })
-      .filter((name) => /\.ts$/.test(name) && !/\.spec\.ts$|sentences\/english/.test(name))
-      .map((name) => readFileSync(new URL(`../../../${folder}/${name}`, import.meta.url), 'utf8')),
-  );
-  const source = files.join('\n');
-  expect(Object.keys(ENGLISH).filter((code) => !source.includes(`'${code}'`))).toEqual([]);
 });

@@ -1,9 +1,34 @@
 import { z } from 'zod';
 import { columnFor, type Column, Identity, FillFormat } from '../column/index.js';
+import { Condition } from '../condition/index.js';
+import type { BlankRules } from '../text/index.js';
+
+const words = z.string().max(1000);
+
+/** What is done where nothing is there to be printed: besides what is printed instead, how much goes out, or waits. */
+export const WhenBlank = z.discriminatedUnion('do', [
+  z.object({ do: z.enum(['nothing', 'dash', 'sentence', 'line', 'hold']) }),
+  z.object({ do: z.literal('words'), words }),
+]);
+export type WhenBlank = z.infer<typeof WhenBlank>;
+
+/** A column whose value stands behind another one, with what stands between the two where both are there. */
+export const JoinedValue = z.object({
+  between: z.string().max(200),
+  /** The column's title when it was chosen, by which it is found in another sheet. */
+  name: z.string().max(1000),
+  columnId: Identity.nullable(),
+  format: FillFormat.optional(),
+});
+export type JoinedValue = z.infer<typeof JoinedValue>;
+
+/** Words that stand in a value's place for the entries that a condition holds for. */
+export const WordsIf = z.object({ if: Condition, words });
+export type WordsIf = z.infer<typeof WordsIf>;
 
 /**
  * A field: one thing that differs per entry. It may stand in any number of places. `columnId` is the identity of the
- * column that fills it, or null while it is unmatched; `name` is what people call it.
+ * column that fills it, or null while it is unmatched; `name` is what people call it. All else says how it is filled.
  */
 export const Field = z.object({
   id: Identity,
@@ -13,21 +38,56 @@ export const Field = z.object({
   format: FillFormat.optional(),
   /** The joined source whose rows of the entry's own it prints, instead of a column. */
   rowsOf: Identity.optional(),
+  /** Printed for everybody, instead of a column: a text, or the day on which the paper is pressed or the message written. */
+  same: z
+    .discriminatedUnion('kind', [
+      z.object({ kind: z.literal('text'), text: words }),
+      z.object({ kind: z.literal('day') }),
+    ])
+    .optional(),
+  /** Values that stand behind the first one, as far as they are there. */
+  more: z.array(JoinedValue).max(20).optional(),
+  /** Words instead of the value, by the first condition that holds; where none does the value is printed. */
+  wordsIf: z.array(WordsIf).max(50).optional(),
+  /** Stand around what is printed, where anything is. */
+  before: z.string().max(200).optional(),
+  after: z.string().max(200).optional(),
+  whenBlank: WhenBlank.optional(),
 });
 export type Field = z.infer<typeof Field>;
 
 /** True where something fills the field. */
-export const isMatched = ({ columnId, rowsOf }: Field): boolean => columnId !== null || rowsOf !== undefined;
+export const isMatched = ({ columnId, rowsOf, same }: Field): boolean =>
+  columnId !== null || rowsOf !== undefined || same !== undefined;
+
+/** How blank fields take sentences and lines with them. */
+export function blankRules(fields: readonly Field[], language: string): BlankRules {
+  const rules = new Map(fields.map(({ id, whenBlank }) => [id, whenBlank?.do]));
+  return {
+    language,
+    goesOut: (id) => {
+      const rule = rules.get(id);
+      return rule === 'sentence' || rule === 'line' ? rule : null;
+    },
+  };
+}
 
 /** Matches the fields that have no column, or whose column is gone, to the columns with agreeing titles. */
 export function matchFields(fields: readonly Field[], columns: readonly Column[]): Field[] {
   const known = new Set(columns.map((column) => column.id));
-  return fields.map((field) =>
-    field.rowsOf !== undefined || (field.columnId && known.has(field.columnId))
-      ? field
-      : { ...field, columnId: columnFor(field.name, columns)?.id ?? null },
-  );
+  const match = <T extends { name: string; columnId: string | null }>(one: T): T =>
+    one.columnId && known.has(one.columnId)
+      ? one
+      : { ...one, columnId: columnFor(one.name, columns)?.id ?? null };
+  return fields.map((field) => {
+    const first = field.rowsOf !== undefined || field.same !== undefined ? field : match(field);
+    return first.more ? { ...first, more: first.more.map(match) } : first;
+  });
 }
+
+/** True for a field that is nothing but its column. */
+const isPlain = ({ id: _id, name: _name, columnId: _columnId, ...rest }: Field): boolean =>
+  Object.values(rest).every((one) => one === undefined);
 
 /** The field filled by this column, made if there is none yet. */
 export function fieldForColumn(
@@ -35,7 +95,7 @@ export function fieldForColumn(
   column: Column,
   newId: () => string,
 ): { fields: Field[]; field: Field } {
-  const existing = fields.find((field) => field.columnId === column.id);
+  const existing = fields.find((field) => isPlain(field) && field.columnId === column.id);
   if (existing) return { fields: [...fields], field: existing };
   const field = { id: newId(), name: column.title, columnId: column.id };
   return { fields: [...fields, field], field };

@@ -1,4 +1,14 @@
-export { Field, fieldForColumn, fieldLabel, isMatched, matchFields } from './field.js';
+export {
+  blankRules,
+  Field,
+  fieldForColumn,
+  fieldLabel,
+  isMatched,
+  JoinedValue,
+  matchFields,
+  WhenBlank,
+  WordsIf,
+} from './field.js';
 export {
   CoverNote,
   emptyFiling,

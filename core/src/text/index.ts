@@ -15,6 +15,15 @@ export {
   type ListItem,
 } from './flow-text.js';
 export { escapeHtml, textHtml } from './html.js';
+export {
+  linesOf,
+  remaining,
+  withoutBlank,
+  type BlankRules,
+  type GoesOut,
+  type Line,
+  type Stretch,
+} from './lines.js';
 export { linePlain, textPlain, type TextValues } from './plain.js';
 export { TypstWriter, type TypstField } from './typst.js';
-export { blocksOf, fieldsUsed, inlinesOf, isBlank, picturesOf } from './walk.js';
+export { blocksOf, fieldPlaces, fieldsUsed, inlinesOf, isBlank, picturesOf } from './walk.js';

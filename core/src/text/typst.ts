@@ -1,19 +1,26 @@
 import type { Block, FlowText, Inline } from './flow-text.js';
+import { goesOutSomewhere, linesOf, type BlankRules } from './lines.js';
 
 /** How a field of the text is printed: by its key in the values, or as one that nothing fills. */
 export type TypstField = { readonly key: string } | { readonly unmatched: string };
 
+/** Alignment of a block, where it has one. */
+type Side = 'left' | 'center' | 'right' | 'justify' | null | undefined;
+
 /**
  * Writes text as Typst code that holds nothing a person typed: fixed text is looked up in `texts` by number, fields in the
- * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture` and `blank`, which
- * the program defines that it stands in.
+ * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture`, `blank`, and, where
+ * something goes out with a blank field, `gone`, `stretches`, `lines` and `there`, which the program defines that it stands in.
  */
 export class TypstWriter {
   readonly texts: string[] = [];
   readonly assets: string[] = [];
 
   /** @param fieldOf by the identity of the field. */
-  constructor(private readonly fieldOf: (fieldId: string) => TypstField) {}
+  constructor(
+    private readonly fieldOf: (fieldId: string) => TypstField,
+    private readonly rules: BlankRules,
+  ) {}
 
   flow(text: FlowText): string {
     return text.content.map((block) => this.block(block)).join('\n');
@@ -44,7 +51,10 @@ export class TypstWriter {
         const start = block.attrs?.start;
         const items = block.content.map((item) => this.item(item.content));
         const options = block.type === 'orderedList' && start != null ? [`start: ${start}`] : [];
-        return `${block.type === 'bulletList' ? 'list' : 'enum'}(${[...options, ...items].join(', ')})`;
+        const name = block.type === 'bulletList' ? 'list' : 'enum';
+        if (!block.content.some((item) => this.mayVanish(item.content)))
+          return `${name}(${[...options, ...items].join(', ')})`;
+        return `there(items => ${name}(${[...options, '..items'].join(', ')}), filled((${items.join(', ')},)))`;
       }
     }
   }
@@ -53,19 +63,53 @@ export class TypstWriter {
   private item(blocks: readonly Block[]): string {
     const [first, ...rest] = blocks;
     const lead =
-      first?.type === 'paragraph' ? this.line(first.content ?? []) : first ? this.block(first) : '[]';
+      first?.type === 'paragraph' ? this.text(first.content ?? []) : first ? this.block(first) : '[]';
     return rest.length === 0 ? lead : `{\n${[lead, ...rest.map((block) => this.block(block))].join('\n')}\n}`;
   }
 
+  /** True where nothing may be left of some blocks, so that what holds them is to be left out too. */
+  private mayVanish(blocks: readonly Block[]): boolean {
+    return blocks.every((block) => {
+      if (block.type === 'paragraph' || block.type === 'heading')
+        return goesOutSomewhere(block.content ?? [], this.rules);
+      return 'content' in block && block.content.every((item) => this.mayVanish(item.content));
+    });
+  }
+
   private aligned(
-    side: 'left' | 'center' | 'right' | 'justify' | null | undefined,
+    side: Side,
     content: readonly Inline[] | undefined,
     wrap: (inner: string) => string,
   ): string {
     if (!content?.length) return 'blank';
-    const set = wrap(this.line(content));
-    if (side === 'justify') return `{ set par(justify: true)\n${set} }`;
-    return side === 'center' || side === 'right' ? `align(${side}, ${set})` : set;
+    const set = (inner: string): string => {
+      const wrapped = wrap(inner);
+      if (side === 'justify') return `{ set par(justify: true)\n${wrapped} }`;
+      return side === 'center' || side === 'right' ? `align(${side}, ${wrapped})` : wrapped;
+    };
+    return goesOutSomewhere(content, this.rules)
+      ? `there(it => ${set('it')}, ${this.text(content)})`
+      : set(this.line(content));
+  }
+
+  /** The inside of a paragraph; `none` where all of it goes out. */
+  private text(content: readonly Inline[]): string {
+    if (!goesOutSomewhere(content, this.rules)) return this.line(content);
+    const lines = linesOf(content, this.rules).map(({ stretches, goesWith }) => {
+      const parts = stretches.map((one) => this.unless(one.goesWith, this.line(one.inlines)));
+      return this.unless(goesWith, `stretches(${parts.join(', ')})`);
+    });
+    return `lines(${lines.join(', ')})`;
+  }
+
+  private unless(fieldIds: readonly string[], code: string): string {
+    const gone = fieldIds.flatMap((id) => {
+      const field = this.fieldOf(id);
+      return 'key' in field ? [`gone("${field.key}")`] : [];
+    });
+    return gone.length === 0
+      ? code
+      : `if ${gone.join(' or ')} { none } else ${code.startsWith('{') ? code : `{ ${code} }`}`;
   }
 
   private line(content: readonly Inline[]): string {

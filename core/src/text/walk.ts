@@ -17,12 +17,19 @@ export function* inlinesOf(text: FlowText): Generator<Inline> {
   }
 }
 
+/** How often each field stands in some texts and lines, by identity, in order of first use. */
+export function fieldPlaces(...texts: readonly (FlowText | readonly Inline[])[]): Map<string, number> {
+  const places = new Map<string, number>();
+  for (const text of texts)
+    for (const inline of 'content' in text ? inlinesOf(text) : text)
+      if (inline.type === 'field')
+        places.set(inline.attrs.fieldId, (places.get(inline.attrs.fieldId) ?? 0) + 1);
+  return places;
+}
+
 /** The identities of the fields that stand in the text or line, each once, in order of first use. */
 export function fieldsUsed(text: FlowText | readonly Inline[]): string[] {
-  const inlines = 'content' in text ? inlinesOf(text) : text;
-  const used = new Set<string>();
-  for (const inline of inlines) if (inline.type === 'field') used.add(inline.attrs.fieldId);
-  return [...used];
+  return [...fieldPlaces(text).keys()];
 }
 
 /** The pictures of the text, each asset once. */

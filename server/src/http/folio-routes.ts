@@ -15,7 +15,7 @@ import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { recordHappening } from '../store/happenings.js';
 import type { Rolls } from '../tasks/rolls.js';
-import { hasWorked, loadWorkedEntry } from '../roll/worked-roll.js';
+import { dayOfSchool, hasWorked, loadWorkedEntry } from '../roll/worked-roll.js';
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 
@@ -96,11 +96,12 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     const folioId = params['folioId']!;
     const folio = await findFolio(manager, schoolId, folioId);
     const { template } = body;
-    const [entry, program] = await Promise.all([
+    const [entry, program, day] = await Promise.all([
       body.entryId ? entryOf(folio, body.entryId) : null,
       programs.load(manager, schoolId, folioId, template),
+      dayOfSchool(manager, schoolId),
     ]);
-    const context = { columns: folio.columns, language: template.language };
+    const context = { columns: folio.columns, language: template.language, day };
     const values = entry ? printedOf(fillFields(template.fields, entry, context)) : {};
     const set = await typesetter.proof(program, programValues(template, values));
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);

@@ -12,7 +12,7 @@ import { AssetRow, type FolioRow } from '../store/entities/folio.js';
 import { EnclosureRow, PaperRow } from '../store/entities/register.js';
 import { findFolio, lockFolio } from '../store/folios.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
-import { loadWorkedRoll } from '../roll/worked-roll.js';
+import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
 import { newId } from '../store/id.js';
 import { nextRevision } from '../store/register-state.js';
 import { lastTurn, TURN_OF } from '../store/turns.js';
@@ -168,8 +168,9 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   for (const { entryId, messageId } of enclosures)
     before.set(entryId, (before.get(entryId) ?? new Set()).add(messageId));
   const present = presentAmong(papers);
+  const day = await dayOfSchool(manager, schoolId);
   const current = new Map(
-    planPapers(roll, templates, filing, present.nameOf)
+    planPapers(roll, templates, filing, day, present.nameOf)
       .filter(({ entry }) => isIn(entry))
       .map((paper) => [paperKey(paper), paper]),
   );
@@ -189,6 +190,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
     const note = writeNote(cover.content, now.entry, {
       columns: roll.columns,
       language: languages.get(paper.templateId)!,
+      day,
     });
     if (note.to.kind !== 'address') {
       noAddress.push({

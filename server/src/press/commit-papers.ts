@@ -36,21 +36,24 @@ export async function commitPapers(
     await (last ? queue.end(manager, slice, 'done') : queue.fence(manager, slice));
     if (batch.length === 0) return;
     const ids = batch.map(({ paper }) => paper.id);
-    const waiting = new Set(
+    const waiting = new Map(
       (
         await manager.find(PaperRow, {
-          select: { id: true },
+          select: { id: true, heldBack: true },
           where: { id: In(ids), runId, schoolId, state: 'waiting' },
         })
-      ).map(({ id }) => id),
+      ).map(({ id, heldBack }) => [id, heldBack] as const),
     );
     const written = batch.filter(({ paper }) => waiting.has(paper.id));
     if (written.length === 0) return;
     await keepBlobs(manager, schoolId, blobs);
     const earlier = await earlierPapers(manager, slice, written);
-    const held = new Set(earlier.filter(({ state }) => state === 'held').map(paperKey));
+    // What a person holds stays held; what was held for a blank field is not, once the field is filled.
+    const held = new Set(
+      earlier.filter(({ state, heldBack }) => state === 'held' && !heldBack).map(paperKey),
+    );
     await writeStates(manager, written, revision, (paper, set) => ({
-      state: !set.ok ? 'failed' : held.has(paperKey(paper)) ? 'held' : 'pressed',
+      state: !set.ok ? 'failed' : waiting.get(paper.id) || held.has(paperKey(paper)) ? 'held' : 'pressed',
       reason: set.ok ? null : set.reason.slice(0, 1000),
       blobHash: set.ok ? hashOf.get(set.bytes)! : null,
       pages: set.ok ? set.pages : null,
@@ -71,7 +74,7 @@ function earlierPapers(
   written: readonly DonePaper[],
 ): Promise<PaperRow[]> {
   return manager.find(PaperRow, {
-    select: { id: true, entryId: true, templateId: true, state: true },
+    select: { id: true, entryId: true, templateId: true, state: true, heldBack: true },
     where: {
       schoolId,
       folioId,

@@ -10,7 +10,7 @@ import { loadAssets, lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { nextRevision } from '../store/register-state.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
-import { loadWorkedRoll } from '../roll/worked-roll.js';
+import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
 import { lookHash } from '../register/look-hash.js';
 import { presentPapers } from '../register/present-papers.js';
 import { pressSlices, SLICE_PAPERS } from './press-slices.js';
@@ -63,9 +63,13 @@ export async function planRun(
   }
   const present = await presentPapers(manager, schoolId, folioId);
   const asked = entryIds && new Set(entryIds);
-  const planned = planPapers(roll, templates, filing, present.nameOf).filter(
-    ({ entry }) => isIn(entry) && (!asked || asked.has(entry.id)),
-  );
+  const planned = planPapers(
+    roll,
+    templates,
+    filing,
+    await dayOfSchool(manager, schoolId),
+    present.nameOf,
+  ).filter(({ entry }) => isIn(entry) && (!asked || asked.has(entry.id)));
   if (planned.length === 0) throw notFound('The learner to press for');
   const due = planned.filter((paper) => !present.isUpToDate(paper));
   if (due.length === 0) return { run: null, upToDate: planned.length };
@@ -103,11 +107,12 @@ export async function planRun(
     'waiting',
     slices[Math.floor(n / SLICE_PAPERS)]!.id,
     revision,
+    paper.heldBack,
   ]);
   for (let from = 0; from < papers.length; from += 250)
     await manager.query(
       `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, place, learner, fileName, \`values\`,
-         lookHash, state, sliceId, revision) VALUES ?`,
+         lookHash, state, sliceId, revision, heldBack) VALUES ?`,
       [papers.slice(from, from + 250)],
     );
   await queue.offer(manager, pressSlices(run, slices));

@@ -65,7 +65,13 @@ export async function comparePapers(database: DataSource, { schoolId, folioId }:
   });
   const present = presentAmong(papers);
   const filing = firstWriting(writings, 'filing').content;
-  const planned = planPapers(roll, templatesOf(writings), filing, present.nameOf);
+  const planned = planPapers(
+    roll,
+    templatesOf(writings),
+    filing,
+    await dayOfSchool(manager, schoolId),
+    present.nameOf,
+  );
   const upToDate = new Set(planned.flatMap((paper) => present.upToDateId(paper) ?? []));
   const changed = (outOfDate: boolean): string[] =>
     papers

@@ -8,13 +8,13 @@ const KEPT = 40;
 /** SHA-256 of all that decides how a paper looks. What its file is called does not. */
 export function lookHash({
   look,
-  values,
+  lasting,
   changes,
-}: Pick<PlannedPaper, 'look' | 'values' | 'changes'>): string {
+}: Pick<PlannedPaper, 'look' | 'lasting' | 'changes'>): string {
   let hash = known.get(look);
   if (hash === undefined) {
     if (known.size >= KEPT) known.clear();
     known.set(look, (hash = sha256(look)));
   }
-  return sha256(canonical([hash, values, changes]));
+  return sha256(canonical([hash, lasting, changes]));
 }

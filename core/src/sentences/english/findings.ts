@@ -21,6 +21,10 @@ export const findings = {
     `The picture “${name}” is missing. Put it in again, or take its place out.`,
   'field-empty': ({ title, who }: Column & { who: People }) =>
     `“${title}” is empty for ${people(who)}. The letter prints nothing there.`,
+  'field-holds': ({ title, who }: Column & { who: People }) =>
+    `“${title}” is empty for ${people(who)}. ${form(who.count, 'That paper is', 'Those papers are')} held once pressed.`,
+  'field-part-gone': ({ title, part }: Column & { part: string }) =>
+    `“${part}” stands behind “${title}”, but its column is gone. Choose another, or take it out.`,
   'word-long': ({ title, who }: Column & { who: People }) =>
     `“${title}” holds a word too long for a line (${people(who)}). It may run off the paper.`,
   'field-unmatched': ({ place, field }: { place: Where; field: string | null }) =>

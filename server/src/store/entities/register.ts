@@ -36,6 +36,8 @@ export class PaperRow {
   /** The slice of the run in which it is made. */
   @IdColumn({ nullable: true, select: false }) sliceId?: string | null;
   @Column({ type: 'varchar', length: 20 }) state!: PaperState;
+  /** It is held as soon as it is pressed: a field is blank that holds it then. */
+  @Column({ type: 'boolean', default: false, select: false }) heldBack?: boolean;
   /** It would come out another one now, or under another name (see `compare-papers`). */
   @Column({ type: 'boolean', default: false }) outOfDate!: boolean;
   /** The register's revision in which it, or its message, changed last. */

@@ -30,7 +30,7 @@ import { selectFindings } from '../state/findings';
         </p>
         <p>{{ finding.message }}</p>
         @if (target(finding); as entryId) {
-          <button type="button" class="link" (click)="pick(entryId)">
+          <button type="button" class="link min-h-6" (click)="pick(entryId)">
             {{ finding.entryIds.length === 1 ? 'Go there' : 'Go to the next' }}
           </button>
         }
@@ -41,7 +41,7 @@ import { selectFindings } from '../state/findings';
               <p class="mt-1.5">
                 {{ other.message }}
                 @if (target(other); as entryId) {
-                  <button type="button" class="link" (click)="pick(entryId)">
+                  <button type="button" class="link min-h-6" (click)="pick(entryId)">
                     {{ other.entryIds.length === 1 ? 'Go there' : 'Go to the next' }}
                   </button>
                 }

@@ -64,7 +64,7 @@ export class Ledge {
     return dispatch?.fault ? dispatch.waiting - dispatch.keptBack : 0;
   });
 
-  protected show(filter: StripFilter): void {
+  protected show(filter: Exclude<StripFilter, 'some'>): void {
     this.store.dispatch(deskActions.filter({ filter }));
   }
 

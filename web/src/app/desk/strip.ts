@@ -1,5 +1,13 @@
 import { ScrollingModule, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
-import { ChangeDetectionStrategy, Component, effect, inject, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import type { Entry } from '@scriptum/core/roll';
@@ -27,6 +35,14 @@ export class Strip {
   protected readonly shown = this.store.selectSignal(selectShown);
   protected readonly counts = this.store.selectSignal(selectCounts);
   protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
+
+  protected readonly only = computed(() => {
+    const { filter, some } = this.desk();
+    if (filter === 'some') return some?.label ?? '';
+    return { all: '', look: 'Only those to look at', out: 'Only those left out', ready: 'Only those ready' }[
+      filter
+    ];
+  });
 
   constructor() {
     // Keeps the picked learner in sight.

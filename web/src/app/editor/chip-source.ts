@@ -7,7 +7,7 @@ import type { ChipFace, ChipFaces } from './field-node';
 export class ChipSource implements ChipFaces {
   private readonly listeners = new Set<() => void>();
   private fields: readonly Field[] = [];
-  private context: FillContext = { columns: [], language: 'en' };
+  private context: FillContext = { columns: [], language: 'en', day: '' };
   private entry: Entry | undefined;
   private named = false;
 

@@ -1,4 +1,5 @@
 import { mergeAttributes, Node } from '@tiptap/core';
+import { NodeSelection } from '@tiptap/pm/state';
 
 /** What a chip shows for the picked learner. */
 export interface ChipFace {
@@ -23,13 +24,13 @@ declare module '@tiptap/core' {
 }
 
 /** A field in the text: one object that shows the picked learner's value and takes formatting as text does. */
-export const FieldNode = Node.create<{ faces: ChipFaces | null }>({
+export const FieldNode = Node.create<{ faces: ChipFaces | null; open: ((fieldId: string) => void) | null }>({
   name: 'field',
   group: 'inline',
   inline: true,
   atom: true,
   selectable: true,
-  addOptions: () => ({ faces: null }),
+  addOptions: () => ({ faces: null, open: null }),
   addAttributes: () => ({
     fieldId: { default: '', parseHTML: (element) => element.getAttribute('data-field') ?? '' },
   }),
@@ -55,14 +56,16 @@ export const FieldNode = Node.create<{ faces: ChipFaces | null }>({
           value: '',
           state: 'unmatched' as const,
         };
-        dom.className = `field ${face.state}`;
+        // Whether it is selected is the editor's to say.
+        dom.classList.remove('filled', 'empty', 'unmatched');
+        dom.classList.add('field', face.state);
         dom.textContent =
           face.state === 'filled'
             ? face.value
             : face.state === 'empty'
               ? `${face.label}: empty`
               : `${face.label}: no column`;
-        dom.title = face.label;
+        dom.title = `${face.label}. Press Enter to choose what it prints.`;
         dom.setAttribute(
           'aria-label',
           `Field ${face.label}: ${face.state === 'filled' ? face.value : dom.textContent}`,
@@ -73,6 +76,16 @@ export const FieldNode = Node.create<{ faces: ChipFaces | null }>({
       show();
       const stop = faces?.onChange(show);
       return { dom, ignoreMutation: () => true, destroy: () => stop?.() };
+    };
+  },
+  addKeyboardShortcuts() {
+    return {
+      Enter: () => {
+        const { selection } = this.editor.state;
+        if (!(selection instanceof NodeSelection) || selection.node.type !== this.type) return false;
+        this.options.open?.(String(selection.node.attrs['fieldId']));
+        return true;
+      },
     };
   },
   addCommands() {

@@ -1,31 +1,64 @@
-import { Entered } from '../ui/bound';
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { oneLine, printable } from '@scriptum/core/fill';
-import { valueOf } from '@scriptum/core/roll';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+} from '@angular/core';
 import type { Column } from '@scriptum/core/column';
-import { fieldLabel, type Field } from '@scriptum/core/template';
-import { Icon } from '../ui/icon';
+import { isBlankField, oneLine, printable } from '@scriptum/core/fill';
+import { isIn, valueOf } from '@scriptum/core/roll';
+import { fieldLabel, isMatched, type Field } from '@scriptum/core/template';
 import { Store } from '@ngrx/store';
-import { deskFeature } from '../state/desk';
+import { NgTemplateOutlet } from '@angular/common';
+import { Icon } from '../ui/icon';
+import { Sentence } from '../ui/sentence/sentence';
+import type { SentenceChange } from '../ui/sentence/sentence-piece';
+import { deskActions, deskFeature } from '../state/desk';
+import { changeField, fieldSentence, type FieldSurroundings } from './field-sentence';
 
-/** The columns to put in as fields, with the picked learner's values, and what fills the fields that are there. */
+/** What each field prints, as a sentence to be changed, and the columns to put in as fields. */
 @Component({
   selector: 'sc-fields-margin',
-  imports: [Entered, Icon],
+  imports: [Icon, NgTemplateOutlet, Sentence],
   templateUrl: './fields-margin.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FieldsMargin {
   readonly fields = input.required<readonly Field[]>();
-  /** Identities of the fields that stand in the text. */
-  readonly used = input.required<readonly string[]>();
-  readonly where = input('the letter');
+  /** How often each field stands in the text, by identity. */
+  readonly places = input.required<ReadonlyMap<string, number>>();
+  /** What the fields stand in: a text, or the name of a file, which has no sentences and is the same each day. */
+  readonly form = input<'text' | 'name'>('text');
+  readonly language = input.required<string>();
+  /** Today at the school, ISO 8601. */
+  readonly day = input.required<string>();
+  /** The field whose chip is selected in the text. */
+  readonly chosen = input<string | null>(null);
+  /** Counts up where the sentence of the chosen field is wanted. */
+  readonly asked = input(0);
   readonly put = output<Column>();
-  readonly rematched = output<{ fieldId: string; columnId: string | null }>();
+  readonly changed = output<Field>();
+  /** The chosen chip is to have a field of its own. */
+  readonly parted = output<Field>();
+  /** Back into the text. */
+  readonly left = output<void>();
 
   private readonly store = inject(Store);
   protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
   private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
+  private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  protected readonly around = computed((): FieldSurroundings => ({
+    columns: this.columns(),
+    entry: this.picked(),
+    language: this.language(),
+    day: this.day(),
+    form: this.form(),
+  }));
   protected readonly offers = computed(() => {
     const used = new Set(this.inUse().map((field) => field.columnId));
     return this.columns().map((column) => ({
@@ -35,13 +68,49 @@ export class FieldsMargin {
     }));
   });
   protected readonly inUse = computed(() =>
-    this.used().map(
-      (id) => this.fields().find((field) => field.id === id) ?? { id, name: 'removed field', columnId: null },
+    [...this.places().keys()].map(
+      (id): Field =>
+        this.fields().find((field) => field.id === id) ?? { id, name: 'removed field', columnId: null },
     ),
   );
-  protected readonly unmatched = computed(() => this.inUse().filter((field) => !field.columnId).length);
+  protected readonly told = computed(() =>
+    this.inUse().map((field) => ({
+      field,
+      label: fieldLabel(field, this.columns()),
+      open: !isMatched(field),
+      pieces: fieldSentence(field, this.around()),
+      blank: this.blankFor(field),
+    })),
+  );
+  /** The chosen field, and what nothing fills. */
+  protected readonly first = computed(() => {
+    const first = this.told().filter(({ field, open }) => open || field.id === this.chosen());
+    return first.sort((a, b) => Number(b.field.id === this.chosen()) - Number(a.field.id === this.chosen()));
+  });
 
-  protected label(field: Field): string {
-    return fieldLabel(field, this.columns());
+  constructor() {
+    effect(() => {
+      if (this.asked() > 0)
+        queueMicrotask(() => this.host.nativeElement.querySelector<HTMLElement>('.first .part')?.focus());
+    });
+  }
+
+  protected readonly several = computed(() => (this.places().get(this.chosen() ?? '') ?? 0) > 1);
+
+  protected change(field: Field, change: SentenceChange): void {
+    this.changed.emit(changeField(field, change, this.around()));
+  }
+
+  protected showBlank(label: string, entryIds: readonly string[]): void {
+    this.store.dispatch(deskActions.showSome({ some: { label: `${label} is blank`, entryIds } }));
+  }
+
+  /** The learners who have nothing there. */
+  private blankFor(field: Field): string[] {
+    if (!isMatched(field) || field.same) return [];
+    const { columns, language, day } = this.around();
+    return this.roll()
+      .entries.filter((entry) => isIn(entry) && isBlankField(field, entry, { columns, language, day }))
+      .map(({ id }) => id);
   }
 }

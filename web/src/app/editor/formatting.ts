@@ -15,6 +15,8 @@ export interface Formatting {
   readonly size: string;
   readonly align: TextSide;
   readonly picture: Pick<PictureAttrs, 'width' | 'align' | 'alt'> | null;
+  /** The field whose chip is selected. */
+  readonly fieldId: string | null;
   readonly undo: boolean;
   readonly redo: boolean;
 }
@@ -46,6 +48,7 @@ export function readFormatting(editor: Editor): Formatting {
       (['center', 'right', 'justify'] as const).find((side) => editor.isActive({ textAlign: side })) ??
       'left',
     picture: editor.isActive('picture') ? (editor.getAttributes('picture') as PictureAttrs) : null,
+    fieldId: editor.isActive('field') ? String(editor.getAttributes('field')['fieldId']) : null,
     undo: editor.can().undo(),
     redo: editor.can().redo(),
   };

@@ -10,6 +10,7 @@ export interface EditorListener {
   moved(): void;
   focused(): void;
   files(files: FileList | undefined): boolean;
+  opened(fieldId: string): void;
 }
 
 /** An editor with its text, its history of changes, and the element that it stands in. */

@@ -59,6 +59,8 @@ export class TextEditor implements OnDestroy {
   readonly columns = input.required<readonly Column[]>();
   /** BCP 47; in which values are printed. */
   readonly language = input('en');
+  /** Today at the school, ISO 8601. */
+  readonly day = input('');
   readonly entry = input<Entry>();
   /** What chips show: the picked learner's value, or the name of the field. */
   readonly chips = input<'values' | 'names'>('values');
@@ -67,6 +69,8 @@ export class TextEditor implements OnDestroy {
   /** Files that were dropped or pasted into the text. */
   readonly files = output<File[]>();
   readonly focused = output<void>();
+  /** Enter on a selected chip: its sentence is wanted. */
+  readonly opened = output<string>();
 
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
   private readonly nonce = inject(CSP_NONCE, { optional: true });
@@ -109,6 +113,15 @@ export class TextEditor implements OnDestroy {
     this.kept?.editor.chain().focus().insertField(fieldId).run();
   }
 
+  /** Puts another field where the selected chip stands. */
+  replaceField(fieldId: string): void {
+    this.kept?.editor.chain().focus().updateAttributes('field', { fieldId }).run();
+  }
+
+  focus(): void {
+    this.kept?.editor.commands.focus();
+  }
+
   insertText(text: string): void {
     this.kept?.editor.chain().focus().insertContent(text).run();
   }
@@ -118,7 +131,7 @@ export class TextEditor implements OnDestroy {
   }
 
   private setChips(): void {
-    const context = { columns: this.columns(), language: this.language() };
+    const context = { columns: this.columns(), language: this.language(), day: this.day() };
     this.kept?.chips.set(this.fields(), context, this.entry(), this.chips() === 'names');
   }
 
@@ -135,6 +148,7 @@ export class TextEditor implements OnDestroy {
       },
       focused: () => this.focused.emit(),
       files: (files) => this.takeFiles(files),
+      opened: (fieldId) => this.opened.emit(fieldId),
     };
     this.host().nativeElement.append(this.kept.element);
     this.setChips();
@@ -185,7 +199,7 @@ export class TextEditor implements OnDestroy {
               TextStyleKit.configure({ backgroundColor: false, fontFamily: false, lineHeight: false }),
             ]),
         ...(form === 'letter' ? [PictureNode.configure({ urlOf: pictureUrl })] : []),
-        FieldNode.configure({ faces: chips }),
+        FieldNode.configure({ faces: chips, open: (fieldId) => listener()?.opened(fieldId) }),
       ],
       editorProps: {
         attributes: {

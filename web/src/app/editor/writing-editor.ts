@@ -1,9 +1,12 @@
-import { computed, inject, type Signal } from '@angular/core';
+import { computed, inject, signal, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Column } from '@scriptum/core/column';
+import { fieldPlaces, type FlowText, type LineText } from '@scriptum/core/text';
 import { fieldForColumn, type Field, type WritingContents, type WritingKind } from '@scriptum/core/template';
+import { dayIn } from '@scriptum/core/time';
 import { deskFeature } from '../state/desk';
-import { rematch, writingActions, writingFeature, type Draft } from '../state/writing';
+import { sessionFeature } from '../state/session';
+import { writingActions, writingFeature, type Draft } from '../state/writing';
 import { newId } from '../api/new-id';
 import type { TextEditor } from './text-editor';
 
@@ -29,6 +32,25 @@ export abstract class WritingEditor<Kind extends WritingKind> {
   private readonly letter = this.store.selectSignal(writingFeature.selectLetterValue);
   /** In which values are printed. */
   protected readonly language = computed(() => this.letter()?.language ?? 'en');
+  private readonly timeZone = this.store.selectSignal(sessionFeature.selectTimeZone);
+  /** Today at the school, ISO 8601. */
+  protected readonly day = computed(() => dayIn(new Date(), this.timeZone()));
+
+  /** The texts of the content, in which fields stand. */
+  protected abstract texts(content: WritingContents[Kind]): readonly (FlowText | LineText)[];
+
+  /** How often each field stands in the texts. */
+  protected readonly places = computed(() => {
+    const content = this.content();
+    return content ? fieldPlaces(...this.texts(content)) : new Map<string, number>();
+  });
+  protected readonly chosen = computed(() => this.target()?.formatting()?.fieldId ?? null);
+  /** Counts how often the sentence of the chosen field was asked for. */
+  protected readonly asked = signal(0);
+
+  protected ask(): void {
+    this.asked.update((n) => n + 1);
+  }
 
   /** Names a text of the draft for its editor. */
   protected part(name: string): string {
@@ -53,9 +75,22 @@ export abstract class WritingEditor<Kind extends WritingKind> {
     queueMicrotask(() => editor.insertField(field.id));
   }
 
-  protected rematch({ fieldId, columnId }: { fieldId: string; columnId: string | null }): void {
-    const content = this.content();
-    if (content) this.changeFields(rematch(content.fields, fieldId, columnId));
+  protected changeField(field: Field): void {
+    const fields = this.content()?.fields;
+    if (fields) this.changeFields(fields.map((one) => (one.id === field.id ? field : one)));
+  }
+
+  /** Gives the selected chip a field of its own, which prints the same until it is changed. */
+  protected partField(field: Field): void {
+    const fields = this.content()?.fields;
+    if (!fields) return;
+    const own = { ...field, id: newId() };
+    this.changeFields([...fields, own]);
+    queueMicrotask(() => this.target()?.replaceField(own.id));
+  }
+
+  protected backToText(): void {
+    this.target()?.focus();
   }
 
   private changeFields(fields: Field[]): void {

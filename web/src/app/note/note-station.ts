@@ -1,5 +1,6 @@
 import { Entered } from '../ui/bound';
-import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/text';
+import type { FlowText, LineText } from '@scriptum/core/text';
+import type { CoverNote } from '@scriptum/core/template';
 import { ChangeDetectionStrategy, Component, computed, signal, viewChild } from '@angular/core';
 import { writeNote } from '@scriptum/core/note';
 import { FindingsList } from '../desk/findings-list';
@@ -27,18 +28,18 @@ export class NoteStation extends WritingEditor<'note'> {
   protected readonly inSubject = signal(false);
   protected readonly draft = this.store.selectSignal(writingFeature.selectNote);
   protected readonly fileName = this.store.selectSignal(selectFileName);
-  protected readonly used = computed(() => {
-    const note = this.content();
-    return note ? [...new Set([...fieldsUsed(note.subject), ...fieldsUsed(note.body)])] : [];
-  });
   /** What arrives, as the server will write it. */
   protected readonly written = computed(() => {
     const note = this.content();
     const entry = this.picked();
     return note && entry
-      ? writeNote(note, entry, { columns: this.columns(), language: this.language() })
+      ? writeNote(note, entry, { columns: this.columns(), language: this.language(), day: this.day() })
       : null;
   });
+
+  protected texts({ subject, body }: CoverNote): readonly (FlowText | LineText)[] {
+    return [subject, body];
+  }
 
   /** A field goes where the caret was last: the subject or the text. */
   protected target(): TextEditor | undefined {

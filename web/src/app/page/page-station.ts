@@ -1,5 +1,6 @@
-import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/text';
-import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
+import type { FlowText, LineText } from '@scriptum/core/text';
+import { ChangeDetectionStrategy, Component, inject, signal, viewChild } from '@angular/core';
+import type { Letter } from '@scriptum/core/template';
 import { Api, troubleOf } from '../api/api';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';
@@ -25,13 +26,16 @@ export class PageStation extends WritingEditor<'letter'> {
   protected readonly editor = viewChild(TextEditor);
   protected readonly draft = this.store.selectSignal(writingFeature.selectLetter);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
-  protected readonly used = computed(() => (this.content() ? fieldsUsed(this.content()!.body) : []));
   protected readonly pictureUrl = (asset: string): string =>
     `/api/folios/${this.folio()?.id}/assets/${asset}`;
   protected readonly adding = signal(false);
 
   protected target(): TextEditor | undefined {
     return this.editor();
+  }
+
+  protected texts({ body }: Letter): readonly FlowText[] {
+    return [body];
   }
 
   protected setBody(body: FlowText | LineText): void {

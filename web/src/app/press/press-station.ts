@@ -1,4 +1,5 @@
-import { fieldsUsed, type FlowText, type LineText } from '@scriptum/core/text';
+import type { FlowText, LineText } from '@scriptum/core/text';
+import type { Filing } from '@scriptum/core/template';
 import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
@@ -32,7 +33,6 @@ export class PressStation extends WritingEditor<'filing'> {
   private readonly fileNames = this.store.selectSignal(selectFileNames);
   private readonly look = this.store.selectSignal(selectLookIds);
   private readonly present = this.store.selectSignal(registerFeature.selectPresent);
-  protected readonly used = computed(() => fieldsUsed(this.content()?.pattern ?? []));
   protected readonly lines = computed(() => {
     const papers = new Map<string, PaperLine>();
     for (const paper of this.present()) if (!papers.has(paper.entryId)) papers.set(paper.entryId, paper);
@@ -47,6 +47,10 @@ export class PressStation extends WritingEditor<'filing'> {
 
   protected target(): TextEditor | undefined {
     return this.editor();
+  }
+
+  protected texts({ pattern }: Filing): readonly LineText[] {
+    return [pattern];
   }
 
   protected setPattern(pattern: FlowText | LineText): void {

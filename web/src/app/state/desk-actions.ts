@@ -3,7 +3,13 @@ import { createActionGroup, emptyProps, props } from '@ngrx/store';
 import type { Trouble } from '../api/api';
 
 /** Which entries the strip shows. */
-export type StripFilter = 'all' | 'ready' | 'look' | 'out';
+export type StripFilter = 'all' | 'ready' | 'look' | 'out' | 'some';
+
+/** Some entries, and what they have in common. */
+export interface SomeEntries {
+  readonly label: string;
+  readonly entryIds: readonly string[];
+}
 
 export const deskActions = createActionGroup({
   source: 'Desk',
@@ -14,7 +20,8 @@ export const deskActions = createActionGroup({
     Missing: props<{ trouble: Trouble }>(),
     Pick: props<{ entryId: string }>(),
     'Pick Next': props<{ step: 1 | -1 }>(),
-    Filter: props<{ filter: StripFilter }>(),
+    Filter: props<{ filter: Exclude<StripFilter, 'some'> }>(),
+    'Show Some': props<{ some: SomeEntries }>(),
     Find: props<{ find: string }>(),
     /** The roll as it is now may be looked through; nobody waits for a cell to show any more. */
     'Roll Settled': emptyProps(),

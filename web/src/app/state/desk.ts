@@ -4,13 +4,13 @@ import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { learnerName, nameColumns, type Entry, type Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/column';
 import type { Trouble } from '../api/api';
-import { deskActions, type StripFilter } from './desk-actions';
+import { deskActions, type SomeEntries, type StripFilter } from './desk-actions';
 import { foliosActions } from './folios';
 import { marksActions } from './marks-actions';
 import { rollActions } from './roll';
 import { mergeWorked, takeTexts, type WorkedCells } from './worked-cells';
 
-export { deskActions, type StripFilter } from './desk-actions';
+export { deskActions, type SomeEntries, type StripFilter } from './desk-actions';
 
 export interface DeskState {
   readonly folio: Folio | null;
@@ -23,6 +23,8 @@ export interface DeskState {
   readonly marksFindings: readonly Finding[];
   readonly pickedId: string | null;
   readonly filter: StripFilter;
+  /** Those that the filter `some` shows. */
+  readonly some: SomeEntries | null;
   readonly find: string;
   readonly trouble: Trouble | null;
 }
@@ -37,6 +39,7 @@ const start: DeskState = {
   marksFindings: [],
   pickedId: null,
   filter: 'all',
+  some: null,
   find: '',
   trouble: null,
 };
@@ -83,7 +86,8 @@ export const deskFeature = createFeature({
       trouble,
     })),
     on(deskActions.pick, (state, { entryId }): DeskState => ({ ...state, pickedId: entryId })),
-    on(deskActions.filter, (state, { filter }): DeskState => ({ ...state, filter })),
+    on(deskActions.filter, (state, { filter }): DeskState => ({ ...state, filter, some: null })),
+    on(deskActions.showSome, (state, { some }): DeskState => ({ ...state, filter: 'some', some, find: '' })),
     on(deskActions.find, (state, { find }): DeskState => ({ ...state, find })),
     on(deskActions.pictureAdded, (state, { picture }): DeskState =>
       state.folio ? { ...state, folio: { ...state.folio, assets: [...state.folio.assets, picture] } } : state,

@@ -41,16 +41,20 @@ export const selectShown = createSelector(
   deskFeature.selectSettled,
   deskFeature.selectNames,
   deskFeature.selectFilter,
+  deskFeature.selectSome,
   deskFeature.selectFind,
   selectLookIds,
-  (roll, names, filter, find, look) => {
+  (roll, names, filter, some, find, look) => {
+    const named = new Set(some?.entryIds);
     const plain = find.trim() ? plainTitle(find) : '';
     return roll.entries
       .map((entry) => ({ entry, name: names.get(entry.id) ?? '', look: look.has(entry.id) }))
       .filter(({ entry, look: flagged }) =>
         filter === 'out'
           ? !isIn(entry)
-          : isIn(entry) && (filter === 'all' || flagged === (filter === 'look')),
+          : filter === 'some'
+            ? named.has(entry.id)
+            : isIn(entry) && (filter === 'all' || flagged === (filter === 'look')),
       )
       .filter((line) => !plain || plainTitle(line.name).includes(plain));
   },

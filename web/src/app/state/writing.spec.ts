@@ -3,7 +3,7 @@ import { emptyLetter, type Letter, type Writing } from '@scriptum/core/template'
 import { testFolio, testWritings } from '../testing/folio';
 import { deskActions } from './desk';
 import { sessionActions } from './session';
-import { rematch, worstOf, writingActions, writingFeature, type WritingState } from './writing';
+import { worstOf, writingActions, writingFeature, type WritingState } from './writing';
 
 const { reducer } = writingFeature;
 const named = (name: string): Letter => emptyLetter(name);
@@ -197,12 +197,4 @@ test('the proof of another folio does not stay on screen', () => {
   expect(reducer(shown, deskActions.rollArrived({ folio: folioAt(3) })).proof).toBe(proof);
   const other = deskActions.folioArrived({ folio: folioAt(3, named('B'), 'folio2') });
   expect(reducer(shown, other).proof).toBeNull();
-});
-
-test('a field is matched by hand', () => {
-  const fields = [
-    { id: 'a', name: 'A', columnId: null },
-    { id: 'b', name: 'B', columnId: 'x' },
-  ];
-  expect(rematch(fields, 'a', 'y').map(({ columnId }) => columnId)).toEqual(['y', 'x']);
 });

@@ -3,7 +3,6 @@ import {
   mergeContents,
   templatesOf,
   writingsOf,
-  type Field,
   type Writing,
   type WritingContent,
   type WritingContents,
@@ -265,9 +264,5 @@ export const writingFeature = createFeature({
     };
   },
 });
-
-/** The same fields with one of them filled by another column. */
-export const rematch = (fields: readonly Field[], fieldId: string, columnId: string | null): Field[] =>
-  fields.map((field) => (field.id === fieldId ? { ...field, columnId } : field));
 
 export type { WritingContents };

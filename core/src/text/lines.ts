@@ -1,0 +1,141 @@
+import type { Block, FlowText, Inline } from './flow-text.js';
+
+/** What goes out with a field that is blank: the sentence or the line that it stands in; null where only the field is blank. */
+export type GoesOut = 'sentence' | 'line' | null;
+
+/** How blank fields take others with them, and the language in which sentences are told apart (BCP 47). */
+export interface BlankRules {
+  readonly language: string;
+  readonly goesOut: (fieldId: string) => GoesOut;
+}
+
+/** A sentence, or a line that is not cut into sentences. It goes out where one of its fields is blank. */
+export interface Stretch {
+  readonly inlines: readonly Inline[];
+  readonly goesWith: readonly string[];
+}
+
+/** What stands between two line breaks. It goes out where one of its fields is blank, and where all its stretches are out. */
+export interface Line {
+  readonly stretches: readonly Stretch[];
+  readonly goesWith: readonly string[];
+}
+
+/** A paragraph as lines of stretches, by what can go out of it. */
+export function linesOf(content: readonly Inline[], { language, goesOut }: BlankRules): Line[] {
+  return cutAtBreaks(content).map((inlines) => {
+    const goesWith = fieldsThatTake('line', inlines, goesOut);
+    const sentences =
+      fieldsThatTake('sentence', inlines, goesOut).length > 0 ? cutSentences(inlines, language) : [inlines];
+    const stretches = sentences.map((one) => ({
+      inlines: one,
+      goesWith: fieldsThatTake('sentence', one, goesOut),
+    }));
+    return { stretches, goesWith };
+  });
+}
+
+/** The text without what goes out of it for one entry. Nothing empty is left of what went. */
+export function withoutBlank(
+  text: FlowText,
+  rules: BlankRules,
+  isBlank: (fieldId: string) => boolean,
+): FlowText {
+  const kept = (blocks: readonly Block[]): Block[] =>
+    blocks.flatMap((block): Block[] => {
+      switch (block.type) {
+        case 'paragraph':
+        case 'heading': {
+          const content = remaining(block.content ?? [], rules, isBlank);
+          return content === null
+            ? []
+            : content === block.content
+              ? [block]
+              : [{ ...block, content: [...content] }];
+        }
+        case 'bulletList':
+        case 'orderedList': {
+          const items = block.content
+            .map((item) => ({ item, content: kept(item.content) }))
+            .filter(({ item, content }) => content.length > 0 || item.content.length === 0)
+            .map(({ item, content }) => ({ ...item, content }));
+          return items.length === 0 && block.content.length > 0 ? [] : [{ ...block, content: items }];
+        }
+        default:
+          return [block];
+      }
+    });
+  return { ...text, content: kept(text.content) };
+}
+
+/** What is left of a line of text, or of a paragraph, for one entry; null where all of it is out. */
+export function remaining(
+  content: readonly Inline[],
+  rules: BlankRules,
+  isBlank: (fieldId: string) => boolean,
+): readonly Inline[] | null {
+  if (!goesOutSomewhere(content, rules)) return content;
+  const lines = linesOf(content, rules).flatMap(({ stretches, goesWith }): Inline[][] => {
+    if (goesWith.some(isBlank)) return [];
+    const kept = stretches.filter((one) => !one.goesWith.some(isBlank));
+    return kept.length === 0 ? [] : [kept.flatMap(({ inlines }) => inlines)];
+  });
+  if (lines.length === 0) return null;
+  return lines.flatMap((line, n): Inline[] => (n === 0 ? line : [{ type: 'hardBreak' }, ...line]));
+}
+
+/** True where something may go out. */
+export const goesOutSomewhere = (content: readonly Inline[], { goesOut }: BlankRules): boolean =>
+  content.some((one) => one.type === 'field' && goesOut(one.attrs.fieldId) !== null);
+
+function fieldsThatTake(
+  what: 'sentence' | 'line',
+  inlines: readonly Inline[],
+  goesOut: (fieldId: string) => GoesOut,
+): string[] {
+  const ids = inlines.flatMap((one) => (one.type === 'field' ? [one.attrs.fieldId] : []));
+  return [...new Set(ids)].filter((id) => goesOut(id) === what);
+}
+
+function cutAtBreaks(content: readonly Inline[]): Inline[][] {
+  const lines: Inline[][] = [[]];
+  for (const inline of content) {
+    if (inline.type === 'hardBreak') lines.push([]);
+    else lines.at(-1)!.push(inline);
+  }
+  return lines;
+}
+
+/** Stands for a field where sentences are looked for: a word, so that a full stop behind it ends a sentence. */
+const WORD = 'Xx';
+
+/** A line in its sentences, each with the space behind it (UAX 29, 5). */
+function cutSentences(inlines: readonly Inline[], language: string): Inline[][] {
+  const said = inlines.map((one) => (one.type === 'text' ? one.text : WORD));
+  const ends = [...new Intl.Segmenter(language, { granularity: 'sentence' }).segment(said.join(''))].map(
+    ({ index, segment }) => index + segment.length,
+  );
+  const sentences: Inline[][] = [[]];
+  let at = 0;
+  let next = 0;
+  for (const [n, inline] of inlines.entries()) {
+    let rest = said[n]!;
+    while (next < ends.length - 1 && ends[next]! <= at + rest.length) {
+      // A field is never cut: one in which a sentence would end belongs to the sentence before.
+      const length = inline.type === 'text' ? ends[next]! - at : rest.length;
+      push(sentences, inline, rest.slice(0, length));
+      sentences.push([]);
+      rest = rest.slice(length);
+      at += length;
+      next++;
+    }
+    push(sentences, inline, rest);
+    at += rest.length;
+  }
+  return sentences.filter((sentence) => sentence.length > 0);
+}
+
+function push(sentences: Inline[][], inline: Inline, text: string): void {
+  if (text === '') return;
+  sentences.at(-1)!.push(inline.type === 'text' ? { ...inline, text } : inline);
+}

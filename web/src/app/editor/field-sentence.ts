@@ -1,0 +1,457 @@
+import { printValue, type Column, type ColumnType, type FillFormat, type Value } from '@scriptum/core/column';
+import type { CellTest, Comparison } from '@scriptum/core/condition';
+import { meaningOf, type Entry } from '@scriptum/core/roll';
+import { isMatched, type Field, type WhenBlank } from '@scriptum/core/template';
+import type { SentenceChange, SentenceOption, SentencePiece } from '../ui/sentence/sentence-piece';
+
+/** What a field's sentence is made for. */
+export interface FieldSurroundings {
+  readonly columns: readonly Column[];
+  /** The picked learner, whose values are the examples. */
+  readonly entry: Entry | undefined;
+  /** BCP 47. */
+  readonly language: string;
+  /** Today at the school, ISO 8601. */
+  readonly day: string;
+  /** What the field stands in: a text, or the name of a file, which has no sentences and is the same each day. */
+  readonly form: 'text' | 'name';
+}
+
+const DAY = 'day';
+const TEXT = 'text';
+const NO_COLUMN = '';
+const AS_IT_STANDS = 'plain';
+
+/** What a field prints, as a sentence whose parts can be changed. `changeField` takes what was chosen. */
+export function fieldSentence(field: Field, around: FieldSurroundings): SentencePiece[] {
+  const { columnId, same, before, after, more = [], wordsIf = [] } = field;
+  const pieces: SentencePiece[] = ['Prints '];
+  if (before !== undefined) pieces.push(wordsPart('before', 'the words before', before, true), ' and ');
+  pieces.push(...sourcePieces(field, around));
+  if (columnId !== null) pieces.push(...formatPieces('format', field.format, columnId, around));
+  if (same?.kind === 'day') pieces.push(...formatPieces('format', field.format, null, around));
+  more.forEach(({ between, columnId: next, name, format }, n) => {
+    pieces.push(', then ', betweenPart(`between ${n}`, between), ' and ', {
+      id: `more ${n}`,
+      label: 'the value behind',
+      text: titleOf(next, around.columns) ?? name,
+      value: next ?? NO_COLUMN,
+      options: [{ value: 'out', label: 'Take it out' }, ...columnOptions(around)],
+      ...(titleOf(next, around.columns) === null ? { look: 'missing' as const } : {}),
+    });
+    if (next !== null) pieces.push(...formatPieces(`format ${n}`, format, next, around));
+  });
+  if (after !== undefined)
+    pieces.push(', and ', wordsPart('after', 'the words behind', after, true), ' behind');
+  pieces.push('.');
+  wordsIf.forEach((one, n) => pieces.push(...wordsPieces(one, n, around)));
+  if (isMatched(field) && same === undefined) pieces.push(...blankPieces(field.whenBlank, around.form));
+  pieces.push(' ', {
+    id: 'add',
+    label: 'put something in',
+    text: '+',
+    value: '',
+    options: [
+      ...(same === undefined
+        ? [
+            { value: 'more', label: 'Another value behind it', hint: 'Both only where both are there' },
+            { value: 'words', label: 'Other words for some', hint: 'If a value is …, the words …' },
+          ]
+        : []),
+      ...(before === undefined ? [{ value: 'before', label: 'Words before it' }] : []),
+      ...(after === undefined ? [{ value: 'after', label: 'Words behind it' }] : []),
+    ],
+    look: 'add',
+  });
+  return pieces;
+}
+
+function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] {
+  const { columnId, same, rowsOf } = field;
+  const title = titleOf(columnId, around.columns);
+  const pieces: SentencePiece[] = [
+    {
+      id: 'source',
+      label: 'what is printed',
+      text:
+        same?.kind === 'text'
+          ? 'the text'
+          : same?.kind === 'day'
+            ? 'the day of pressing'
+            : rowsOf !== undefined
+              ? 'all rows of the learner'
+              : (title ?? 'choose a column'),
+      value: same ? `same ${same.kind}` : (columnId ?? NO_COLUMN),
+      options: [
+        ...columnOptions(around),
+        ...(around.form === 'text' ? [{ value: `same ${DAY}`, label: 'The day of pressing' }] : []),
+        { value: `same ${TEXT}`, label: 'A text, the same for everybody' },
+        { value: NO_COLUMN, label: 'No column yet' },
+      ],
+      ...(title === null && !same && rowsOf === undefined ? { look: 'missing' as const } : {}),
+    },
+  ];
+  if (same?.kind === 'text') pieces.push(' ', wordsPart('text', 'the text', same.text));
+  return pieces;
+}
+
+/** Words that people type; `optional` where they can be taken out again. */
+const wordsPart = (id: string, label: string, words: string, optional = false): SentencePiece => ({
+  id,
+  label,
+  text: words.trim() === '' ? 'nothing yet' : `“${words}”`,
+  value: words,
+  options: optional ? [{ value: '', label: 'Take it out' }] : [],
+  typed: 'These words',
+  ...(words.trim() === '' ? { look: 'missing' as const } : {}),
+});
+
+const BETWEEN: readonly SentenceOption[] = [
+  { value: ' ', label: 'a space' },
+  { value: ', ', label: 'a comma' },
+  { value: '\n', label: 'a new line' },
+  { value: ' – ', label: 'a dash' },
+  { value: ' / ', label: 'a slash' },
+  { value: '', label: 'nothing' },
+];
+
+const betweenPart = (id: string, between: string): SentencePiece => ({
+  id,
+  label: 'what stands between',
+  text: BETWEEN.find(({ value }) => value === between)?.label ?? `“${between}”`,
+  value: between,
+  options: BETWEEN,
+  typed: 'This between the two',
+});
+
+const columnOptions = ({ columns, entry }: FieldSurroundings): SentenceOption[] =>
+  columns.map(({ id, title }) => {
+    const hint = entry?.values[id] || entry?.worked?.[id];
+    return { value: id, label: title, ...(hint ? { hint: hint.slice(0, 60) } : {}) };
+  });
+
+const titleOf = (columnId: string | null, columns: readonly Column[]): string | null =>
+  columns.find(({ id }) => id === columnId)?.title ?? null;
+
+/** Ways to print a value of a column's type, each with how it looks. */
+function formatPieces(
+  id: string,
+  format: FillFormat | undefined,
+  columnId: string | null,
+  around: FieldSurroundings,
+): SentencePiece[] {
+  const column = around.columns.find((one) => one.id === columnId);
+  const kind = columnId === null ? 'date' : kindOf(column);
+  if (kind === null) return [];
+  const percent = column?.type === 'percentage';
+  const value = exampleOf(kind, column, around);
+  const formats = FORMATS[kind];
+  const show = (one: FillFormat): string => printValue(value, one, around.language, percent) ?? '';
+  const options = formats.map(({ format: one, name }) => ({
+    value: JSON.stringify(one),
+    label: name ?? show(one),
+    ...(name ? { hint: show(one) } : {}),
+  }));
+  const now = format ?? (columnId === null ? formats[0]!.format : undefined);
+  const known = options.find((one) => one.value === JSON.stringify(now));
+  return [
+    ', ',
+    {
+      id,
+      label: 'how it is printed',
+      text: now === undefined ? 'as it stands' : `like ${known?.label ?? show(now)}`,
+      value: now === undefined ? AS_IT_STANDS : JSON.stringify(now),
+      options:
+        columnId === null
+          ? options
+          : [{ value: AS_IT_STANDS, label: 'As it stands in its cell' }, ...options],
+    },
+  ];
+}
+
+type Kind = FillFormat['kind'];
+
+function kindOf(column: Column | undefined): Kind | null {
+  const kinds: Partial<Record<ColumnType, Kind>> = {
+    number: 'number',
+    percentage: 'number',
+    date: 'date',
+    'date-time': 'date',
+    'several choices': 'list',
+    'yes/no': 'yes/no',
+  };
+  return kinds[column?.type ?? 'text'] ?? null;
+}
+
+const number = (digits: number, more = {}): FillFormat => ({
+  kind: 'number',
+  least: digits,
+  most: digits,
+  thousands: true,
+  plus: false,
+  unit: '',
+  ...more,
+});
+const date = (style: 'full' | 'long' | 'medium' | 'short' | 'iso'): FillFormat => ({
+  kind: 'date',
+  style,
+  time: false,
+});
+
+const FORMATS: Readonly<Record<Kind, readonly { format: FillFormat; name?: string }[]>> = {
+  number: [
+    { format: number(0), name: 'A whole number' },
+    { format: number(1), name: 'One decimal place' },
+    { format: number(2), name: 'Two decimal places' },
+    { format: number(0, { most: 20 }), name: 'All its digits' },
+    { format: number(0, { plus: true, most: 20 }), name: 'With its sign' },
+  ],
+  date: [
+    { format: date('long') },
+    { format: date('full') },
+    { format: date('medium') },
+    { format: date('short') },
+    { format: date('iso') },
+  ],
+  list: [
+    { format: { kind: 'list', take: 'all', last: 'and' }, name: 'All, with “and”' },
+    { format: { kind: 'list', take: 'all', last: 'or' }, name: 'All, with “or”' },
+    { format: { kind: 'list', take: 'all', last: 'nothing' }, name: 'All, with commas' },
+    { format: { kind: 'list', take: 'first', last: 'and' }, name: 'Only the first' },
+  ],
+  'yes/no': [
+    { format: { kind: 'yes/no', yes: 'yes', no: 'no' } },
+    { format: { kind: 'yes/no', yes: '✓', no: '✗' }, name: '✓ or ✗' },
+    { format: { kind: 'yes/no', yes: '✓', no: '' }, name: '✓ or nothing' },
+  ],
+};
+
+/** The picked learner's own value where it is of the kind, else one that shows what the format does. */
+function exampleOf(kind: Kind, column: Column | undefined, { entry, day }: FieldSurroundings): Value {
+  const own = column && entry ? meaningOf(entry, column) : null;
+  const kinds = { number: 'number', date: 'date', list: 'list', 'yes/no': 'truth' } as const;
+  if (own?.kind === kinds[kind]) return own;
+  switch (kind) {
+    case 'number':
+      return { kind: 'number', decimal: '71.5' };
+    case 'date':
+      return { kind: 'date', iso: day || '2026-01-31' };
+    case 'list':
+      return { kind: 'list', items: ['one', 'two', 'three'] };
+    case 'yes/no':
+      return { kind: 'truth', truth: true };
+  }
+}
+
+const TESTS: readonly { is: Comparison; text: string; count: 0 | 1 }[] = [
+  { is: 'equal', text: 'is', count: 1 },
+  { is: 'unequal', text: 'is not', count: 1 },
+  { is: 'at least', text: 'is at least', count: 1 },
+  { is: 'over', text: 'is over', count: 1 },
+  { is: 'at most', text: 'is at most', count: 1 },
+  { is: 'under', text: 'is under', count: 1 },
+  { is: 'contains', text: 'contains', count: 1 },
+  { is: 'begins with', text: 'begins with', count: 1 },
+  { is: 'blank', text: 'is blank', count: 0 },
+  { is: 'not blank', text: 'is filled in', count: 0 },
+  { is: 'true', text: 'is yes', count: 0 },
+  { is: 'false', text: 'is no', count: 0 },
+];
+
+function wordsPieces(
+  { if: condition, words }: NonNullable<Field['wordsIf']>[number],
+  n: number,
+  around: FieldSurroundings,
+): SentencePiece[] {
+  // Conditions of several parts come with a template; they are kept, and told as a whole.
+  if (!('columnId' in condition))
+    return ['\n', 'For some, ', wordsPart(`words ${n}`, 'the words', words), '.'];
+  const { columnId, is, values } = condition;
+  const test = TESTS.find((one) => one.is === is);
+  const title = titleOf(columnId, around.columns);
+  const pieces: SentencePiece[] = [
+    '\n',
+    'If ',
+    {
+      id: `if ${n}`,
+      label: 'whose value is looked at',
+      text: title ?? 'choose a column',
+      value: columnId,
+      options: [{ value: 'out', label: 'Take this out' }, ...columnOptions(around)],
+      ...(title === null ? { look: 'missing' as const } : {}),
+    },
+    ' ',
+    {
+      id: `is ${n}`,
+      label: 'how it is compared',
+      text: test?.text ?? is,
+      value: is,
+      options: TESTS.map((one) => ({ value: one.is, label: one.text })),
+    },
+  ];
+  if (test?.count !== 0) {
+    const value = values.join(', ');
+    pieces.push(' ', {
+      id: `with ${n}`,
+      label: 'what it is compared with',
+      text: value || 'what?',
+      value,
+      options: [],
+      typed: 'Compare with this',
+      ...(value ? {} : { look: 'missing' as const }),
+    });
+  }
+  pieces.push(', ', wordsPart(`words ${n}`, 'the words', words), ' instead.');
+  return pieces;
+}
+
+const BLANKS: readonly { do: WhenBlank['do']; text: string; label: string; hint?: string }[] = [
+  { do: 'nothing', text: 'print nothing', label: 'Print nothing' },
+  { do: 'dash', text: 'print a dash', label: 'Print a dash' },
+  { do: 'words', text: 'print', label: 'Print other words' },
+  { do: 'sentence', text: 'leave its sentence out', label: 'Leave its sentence out' },
+  {
+    do: 'line',
+    text: 'leave its line out',
+    label: 'Leave its line out',
+    hint: 'Up to the line break or the paragraph’s end',
+  },
+  {
+    do: 'hold',
+    text: 'hold the paper',
+    label: 'Hold the paper',
+    hint: 'It is pressed, and does not leave until you clear it',
+  },
+];
+
+function blankPieces(rule: WhenBlank = { do: 'nothing' }, form: 'text' | 'name'): SentencePiece[] {
+  const rules = form === 'text' ? BLANKS : BLANKS.slice(0, 3);
+  const pieces: SentencePiece[] = [
+    '\n',
+    'If blank, ',
+    {
+      id: 'blank',
+      label: 'what is done if it is blank',
+      text: BLANKS.find((one) => one.do === rule.do)!.text,
+      value: rule.do,
+      options: rules.map(({ do: value, label, hint }) => ({ value, label, ...(hint ? { hint } : {}) })),
+    },
+  ];
+  if (rule.do === 'words') pieces.push(' ', wordsPart('blank words', 'the words', rule.words));
+  return [...pieces, '.'];
+}
+
+/** The field with what was chosen in its sentence. */
+export function changeField(
+  field: Field,
+  { id, value }: SentenceChange,
+  { columns }: FieldSurroundings,
+): Field {
+  const [part = '', at = ''] = id.split(' ');
+  const n = Number(at);
+  switch (part) {
+    case 'source':
+      return withSource(field, value, columns);
+    case 'text':
+      return { ...field, same: { kind: 'text', text: value } };
+    case 'format':
+      if (at === '') return tidy({ ...field, format: formatOf(value) });
+      return changeMore(field, n, (one) => ({ ...one, format: formatOf(value) }));
+    case 'before':
+    case 'after':
+      return tidy({ ...field, [part]: value === '' ? undefined : value });
+    case 'between':
+      return changeMore(field, n, (one) => ({ ...one, between: value }));
+    case 'more':
+      if (value === 'out') return tidy({ ...field, more: field.more?.filter((_, k) => k !== n) });
+      return changeMore(field, n, ({ between }) => ({
+        between,
+        columnId: value,
+        name: titleOf(value, columns) ?? '',
+      }));
+    case 'if':
+      if (value === 'out') return tidy({ ...field, wordsIf: field.wordsIf?.filter((_, k) => k !== n) });
+      return changeTest(field, n, (test) => ({ ...test, columnId: value }));
+    case 'is': {
+      const { count } = TESTS.find((one) => one.is === value)!;
+      return changeTest(field, n, (test) => ({
+        ...test,
+        is: value as Comparison,
+        values: count === 0 ? [] : [test.values[0] ?? ''],
+      }));
+    }
+    case 'with':
+      return changeTest(field, n, (test) => ({ ...test, values: [value] }));
+    case 'words':
+      return {
+        ...field,
+        wordsIf: field.wordsIf?.map((one, k) => (k === n ? { ...one, words: value } : one)),
+      };
+    case 'blank':
+      if (at === 'words') return { ...field, whenBlank: { do: 'words', words: value } };
+      return tidy({
+        ...field,
+        whenBlank:
+          value === 'nothing'
+            ? undefined
+            : value === 'words'
+              ? { do: 'words', words: '' }
+              : ({ do: value } as WhenBlank),
+      });
+    case 'add':
+      return withAdded(field, value, columns);
+    default:
+      return field;
+  }
+}
+
+function withSource(field: Field, value: string, columns: readonly Column[]): Field {
+  const { same: _same, format: _format, rowsOf: _rows, ...rest } = field;
+  if (value === `same ${DAY}`)
+    return { ...rest, columnId: null, name: 'Day of pressing', same: { kind: 'day' } };
+  if (value === `same ${TEXT}`)
+    return { ...rest, columnId: null, name: 'Text', same: { kind: 'text', text: '' } };
+  return { ...rest, columnId: value || null, name: titleOf(value, columns) ?? field.name };
+}
+
+function withAdded(field: Field, what: string, columns: readonly Column[]): Field {
+  // The column beside the last one is as good a guess as any.
+  const last = field.more?.at(-1)?.columnId ?? field.columnId;
+  const next = columns[columns.findIndex(({ id }) => id === last) + 1] ?? columns[0];
+  if (what === 'before') return { ...field, before: '' };
+  if (what === 'after') return { ...field, after: '' };
+  if (what === 'more' && next)
+    return { ...field, more: [...(field.more ?? []), { between: ' ', columnId: next.id, name: next.title }] };
+  const columnId = field.columnId ?? columns[0]?.id;
+  if (what === 'words' && columnId)
+    return {
+      ...field,
+      wordsIf: [...(field.wordsIf ?? []), { if: { columnId, is: 'equal', values: [''] }, words: '' }],
+    };
+  return field;
+}
+
+const formatOf = (value: string): FillFormat | undefined =>
+  value === AS_IT_STANDS ? undefined : (JSON.parse(value) as FillFormat);
+
+const changeMore = (
+  field: Field,
+  n: number,
+  change: (one: NonNullable<Field['more']>[number]) => NonNullable<Field['more']>[number],
+): Field => ({ ...field, more: field.more?.map((one, k) => (k === n ? change(one) : one)) });
+
+const changeTest = (field: Field, n: number, change: (test: CellTest) => CellTest): Field => ({
+  ...field,
+  wordsIf: field.wordsIf?.map((one, k) =>
+    k === n && 'columnId' in one.if ? { ...one, if: change(one.if) } : one,
+  ),
+});
+
+/** Without parts that hold nothing, so that a field that is plain again counts as one. */
+function tidy(field: Field): Field {
+  return Object.fromEntries(
+    Object.entries(field).filter(
+      ([, value]) => value !== undefined && !(Array.isArray(value) && value.length === 0),
+    ),
+  ) as Field;
+}
