@@ -1,4 +1,5 @@
 import type { Folio, PaperLine, Proof } from '@scriptum/core/contract';
+import type { Finding } from '@scriptum/core/preflight';
 import { blankRules, PAPER_SIZES, type Field, type Letter } from '@scriptum/core/template';
 import { textPlain, withoutBlank, type FlowText, type Inline, type ListItem } from '@scriptum/core/text';
 import { PressRunRow } from '@scriptum/server/store/entities/register';
@@ -11,7 +12,7 @@ import {
   type TestServer,
   writingPath,
 } from './testing/school.js';
-import { pdfInfo, pdfText, qpdfCheck } from './testing/pdf.js';
+import { pdfFonts, pdfInfo, pdfText, qpdfCheck } from './testing/pdf.js';
 
 let server: TestServer;
 let client: Client;
@@ -39,6 +40,19 @@ const NAMES = [
   '김서연',
   'さくら',
   'D’Arcy',
+  'ሰላም አበበ',
+  'বাংলা',
+  'ગુજરાતી',
+  'ਪੰਜਾਬੀ',
+  'ಕನ್ನಡ',
+  'മലയാളം',
+  'සිංහල',
+  'தமிழ்',
+  'తెలుగు',
+  'ქართული',
+  'Հայերեն',
+  'ລາວ',
+  'Zoë ★',
   '#panic("x") {{Name}} <script>',
   '*bold* $x$ @ref \\ #let',
 ];
@@ -59,7 +73,26 @@ test('names of every script come out of the PDF as they went in (read back with 
     expect(pdfText(bytes)).toContain(NAMES[n]);
     expect(pdfText(bytes)).toContain('of class 8A, 8A again');
   }
-  expect(papers[14]?.fileName).toBe('8A/#panic(-x-) {{Name}} -script-.pdf');
+  expect(papers[NAMES.indexOf('#panic("x") {{Name}} <script>')]?.fileName).toBe(
+    '8A/#panic(-x-) {{Name}} -script-.pdf',
+  );
+});
+
+test('only fonts that ship are used, whatever the machine has', async () => {
+  const folio = await client.folioOf('Name\n\u{13000} \ue000 ქართული ★ 王 😀', { letter: ['{{Name}}'] });
+  const findings = await client.send<{ findings: Finding[] }>('GET', `/folios/${folio.id}/preflight`);
+  expect(findings.body.findings).toContainEqual(
+    expect.objectContaining({
+      code: 'letters-missing',
+      message: expect.stringContaining('\u{13000} (U+13000), \ue000 (U+E000)'),
+      entryIds: [folio.roll.entries[0]!.id],
+    }),
+  );
+  await client.press(server, folio.id);
+  const [paper] = (await client.register(folio.id)).papers;
+  const fonts = pdfFonts(await file(folio.id, paper!));
+  expect(fonts.length).toBeGreaterThan(3);
+  for (const font of fonts) expect(font).toMatch(/\+(SourceSerif4|Noto)/);
 });
 
 test('page sizes (ISO 216: A4 is 210 × 297 mm; ANSI/ASME Y14.1: A is 8.5 × 11 in; 72 points are an inch)', async () => {

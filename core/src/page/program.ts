@@ -14,7 +14,10 @@ export interface Program {
   readonly assets: readonly string[];
 }
 
-/** Families that follow the letter's own, for the scripts that it has no letters for. */
+/**
+ * Families that follow the letter's own, for the scripts that it has no letters for. No other font is ever used: a paper
+ * comes out alike on every machine.
+ */
 export const FALLBACK_FONTS = [
   'Noto Sans',
   'Vazirmatn',
@@ -23,6 +26,29 @@ export const FALLBACK_FONTS = [
   'Noto Sans Thai',
   'Noto Sans SC',
   'Noto Sans KR',
+  'Noto Sans Armenian',
+  'Noto Sans Bengali',
+  'Noto Sans Ethiopic',
+  'Noto Sans Georgian',
+  'Noto Sans Gujarati',
+  'Noto Sans Gurmukhi',
+  'Noto Sans Kannada',
+  'Noto Sans Khmer',
+  'Noto Sans Lao',
+  'Noto Sans Malayalam',
+  'Noto Sans Mongolian',
+  'Noto Sans Myanmar',
+  'Noto Sans NKo',
+  'Noto Sans Oriya',
+  'Noto Sans Sinhala',
+  'Noto Sans Syriac',
+  'Noto Sans Tamil',
+  'Noto Sans Telugu',
+  'Noto Sans Thaana',
+  'Noto Serif Tibetan',
+  'Noto Sans Symbols',
+  'Noto Sans Symbols 2',
+  'Noto Emoji',
 ] as const;
 
 const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
@@ -54,7 +80,7 @@ export function typeset(template: Template): Program {
   const body = template.kind === 'letter' ? writer.flow(template.body) : placedPages(template, writer);
   const source = `${PRELUDE}#set document(title: texts.at(${title}))
 #set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm))
-#set text(font: (${fonts}), size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
+#set text(font: (${fonts}), fallback: false, size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
 #set par(leading: 0.62em, spacing: 1.1em)
 #{
 ${body}

@@ -1,4 +1,5 @@
-import { fieldsUsed, isBlank, linePlain } from '../text/index.js';
+import { lettersWithoutFont } from '../page/index.js';
+import { fieldsUsed, inlinesOf, isBlank, linePlain } from '../text/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../column/index.js';
 import {
@@ -6,6 +7,7 @@ import {
   fieldsOf,
   isMatched,
   isTemplateBlank,
+  textsOf,
   type CoverNote,
   type Field,
   type Filing,
@@ -68,8 +70,64 @@ function templateFindings(template: Template, { templates, roll, assets }: Folio
     const field = template.fields.find((candidate) => candidate.id === id);
     if (field && isMatched(field)) findings.push(...valueFindings(field, roll, template.language));
   }
+  return [...findings, ...letterFindings(template, used, what, roll)];
+}
+
+/** As many letters that no font has are told. */
+const LETTERS_TOLD = 5;
+
+/** Letters that no font has would print as boxes: in what is written, and in what is filled in. */
+function letterFindings(
+  template: Template,
+  used: readonly string[],
+  what: 'letter' | { readonly template: string },
+  roll: Roll,
+): Finding[] {
+  const { family } = template.font;
+  const fields = template.fields.filter(({ id }) => used.includes(id));
+  const fixed = [
+    ...textsOf(template).flatMap((text) =>
+      [...inlinesOf(text)].map((inline) => (inline.type === 'text' ? inline.text : '')),
+    ),
+    ...fields.flatMap(wordsOf),
+  ];
+  const written = lettersWithoutFont(fixed.join(''), family);
+  const findings =
+    written.length > 0
+      ? [
+          look({ place: 'letter' }, 'letters-written', {
+            place: what,
+            letters: written.slice(0, LETTERS_TOLD),
+          }),
+        ]
+      : [];
+  const columnIds = new Set(
+    fields.flatMap(({ columnId, more = [] }) => [columnId, ...more.map((one) => one.columnId)]),
+  );
+  for (const { id: columnId, title } of roll.columns) {
+    if (!columnIds.has(columnId)) continue;
+    const letters = new Set<string>();
+    const entries = roll.entries.filter((entry) => {
+      const missing = lettersWithoutFont(valueOf(entry, columnId), family);
+      for (const letter of missing) letters.add(letter);
+      return missing.length > 0;
+    });
+    if (entries.length === 0) continue;
+    const said = { title, letters: [...letters].slice(0, LETTERS_TOLD), who: who(entries, roll) };
+    findings.push(look({ place: 'letter', columnId, entries }, 'letters-missing', said));
+  }
   return findings;
 }
+
+/** What people wrote into a field itself. */
+const wordsOf = ({ before = '', after = '', same, wordsIf = [], whenBlank, more = [] }: Field): string[] => [
+  before,
+  after,
+  same?.kind === 'text' ? same.text : '',
+  whenBlank?.do === 'words' ? whenBlank.words : '',
+  ...wordsIf.map(({ words }) => words),
+  ...more.map(({ between }) => between),
+];
 
 function valueFindings(field: Field, roll: Roll, language: string): Finding[] {
   const title = roll.columns.find((column) => column.id === field.columnId)?.title ?? field.name;

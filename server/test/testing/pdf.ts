@@ -33,6 +33,15 @@ export const pdfInfo = (bytes: Uint8Array): Record<string, string> =>
     ),
   );
 
+/** The names of the fonts in a PDF, as Poppler reads them. */
+export const pdfFonts = (bytes: Uint8Array): string[] =>
+  withFile(bytes, (file) =>
+    execFileSync('pdffonts', [file], { encoding: 'utf8' })
+      .split('\n')
+      .slice(2)
+      .flatMap((line) => line.split(' ')[0] || []),
+  );
+
 /** Throws where `qpdf --check` finds a fault. */
 export const qpdfCheck = (bytes: Uint8Array): string =>
   withFile(bytes, (file) => execFileSync('qpdf', ['--check', file], { encoding: 'utf8' }));

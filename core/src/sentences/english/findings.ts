@@ -12,6 +12,10 @@ const where = (place: Where): string =>
     ? `“${place.template}”`
     : { letter: 'The letter', note: 'The cover note', filing: 'The file name' }[place];
 
+/** A letter with its number in Unicode, since it may not be seen on the screen either. */
+const letterNamed = (letter: string): string =>
+  `${letter} (U+${letter.codePointAt(0)!.toString(16).toUpperCase().padStart(4, '0')})`;
+
 /** What preflight finds in the roll and in what is written. */
 export const findings = {
   'roll-empty': () => 'The roll is empty. Bring in a sheet with one row for each learner.',
@@ -25,6 +29,10 @@ export const findings = {
     `“${title}” is empty for ${people(who)}. ${form(who.count, 'That paper is', 'Those papers are')} held once pressed.`,
   'field-part-gone': ({ title, part }: Column & { part: string }) =>
     `“${part}” stands behind “${title}”, but its column is gone. Choose another, or take it out.`,
+  'letters-written': ({ place, letters }: { place: Where; letters: readonly string[] }) =>
+    `${where(place)} has letters that no font has: ${letters.map(letterNamed).join(', ')}. ${form(letters.length, 'It prints', 'They print')} as a box. Write something else.`,
+  'letters-missing': ({ title, letters, who }: Column & { letters: readonly string[]; who: People }) =>
+    `“${title}” of ${people(who)} has letters that no font has: ${letters.map(letterNamed).join(', ')}. They print as boxes. Write something else there.`,
   'word-long': ({ title, who }: Column & { who: People }) =>
     `“${title}” holds a word too long for a line (${people(who)}). It may run off the paper.`,
   'field-unmatched': ({ place, field }: { place: Where; field: string | null }) =>
