@@ -1,4 +1,4 @@
-import { blankRules, isMatched, type Placed, type Template } from '../template/index.js';
+import { blankRules, isMatched, type FileStandard, type Placed, type Template } from '../template/index.js';
 import { TypstWriter, type TypstField } from '../text/index.js';
 
 /**
@@ -10,6 +10,8 @@ export interface Program {
   readonly source: string;
   /** JSON of the fixed texts. */
   readonly texts: string;
+  /** What the file keeps to, as far as the paper allows. */
+  readonly standard: FileStandard;
   /** The pictures' asset names; number n is the file `/assets/<n>` to the program. */
   readonly assets: readonly string[];
 }
@@ -56,7 +58,8 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 #let t(n) = text(texts.at(n))
 #let f(id) = values.at(id, default: "").split("\\n").map(line => text(line)).join(linebreak())
 #let unmatched(n) = box(stroke: 0.7pt + rgb("#A63D40"), inset: (x: 2pt), outset: (y: 2pt), text(fill: rgb("#A63D40"), texts.at(n)))
-#let picture(n, width, side, alt) = align(side, image("/assets/" + str(n), width: calc.min(width, 400mm), alt: texts.at(alt)))
+#let shown(n, width, ..alt) = image("/assets/" + str(n), width: calc.min(width, 400mm), ..alt)
+#let picture(n, width, side, alt) = align(side, if texts.at(alt) == "" { pdf.artifact(shown(n, width)) } else { shown(n, width, alt: texts.at(alt)) })
 #let blank = par(box(width: 0pt, height: 0.7em))
 #let gone(id) = values.at(id, default: "") == ""
 #let filled(parts) = parts.filter(part => part != none)
@@ -65,9 +68,10 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 #let there(set-it, it) = if it != none and it != () { set-it(it) }
 #set heading(numbering: none, outlined: false)
 #show heading: set block(above: 1.25em, below: 0.7em)
-#show heading.where(level: 1): set text(size: 1.45em)
-#show heading.where(level: 2): set text(size: 1.15em)
-#show heading.where(level: 3): set text(size: 1em)
+#let headed(look, level, it) = {
+  show heading: set text(size: (1.45em, 1.15em, 1em).at(look - 1))
+  heading(level: level, it)
+}
 `;
 
 /** Turns a template into its program. */
@@ -86,7 +90,12 @@ export function typeset(template: Template): Program {
 ${body}
 }
 `;
-  return { source, texts: JSON.stringify(writer.texts), assets: writer.assets };
+  return {
+    source,
+    texts: JSON.stringify(writer.texts),
+    assets: writer.assets,
+    standard: template.standard ?? 'ua-1',
+  };
 }
 
 /** Each box where it belongs, measured from the corner of the page. */

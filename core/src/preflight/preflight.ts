@@ -66,6 +66,8 @@ function templateFindings(template: Template, { templates, roll, assets }: Folio
     if (!assets.has(attrs.asset))
       findings.push(block('press', 'letter', 'picture-missing', { name: attrs.alt || attrs.asset }));
   }
+  const unsaid = allPicturesOf(template).filter(({ attrs }) => attrs.alt.trim() === '').length;
+  if (unsaid > 0) findings.push(look({ place: 'letter' }, 'picture-unsaid', { place: what, count: unsaid }));
   for (const id of used) {
     const field = template.fields.find((candidate) => candidate.id === id);
     if (field && isMatched(field)) findings.push(...valueFindings(field, roll, template.language));

@@ -264,3 +264,38 @@ test('rows that were added by hand stand behind all others, in their order', () 
     ['Di', 4],
   ]);
 });
+
+describe('which of two is taken', () => {
+  test('of keys that say as much the first column and the first title', () => {
+    const roll = rollOf('A,B\nS1,S1\nS2,S2\nS3,S3');
+    expect(guessJoinKey(roll, sheetOf('X,Y\nS1,S1\nS2,S2'))).toEqual({ left: at(roll, 'A'), right: 'X' });
+  });
+  test('a column of one name in two is no whole name', () => {
+    const roll = rollOf('Name,Mark\nAda,1\nBo,2');
+    expect(guessJoinKey(roll, sheetOf('Name,Note\nAda,x\nBo,y'))).toEqual({
+      left: at(roll, 'Name'),
+      right: 'Name',
+    });
+  });
+  test('names of which as many letters differ as may, and one more; of two alike the first', () => {
+    const near = (name: string, ...rows: string[]): (string | null)[] => {
+      const roll = rollOf(`Name\n${name}\nZed Other`);
+      const plan = planJoin(roll, sheetOf(`Name,Mark\n${rows.map((row) => `${row},1`).join('\n')}`), {
+        ...JoinSpec.parse({ left: [at(roll, 'Name')], right: ['Name'], shape: 'columns' }),
+      });
+      return plan.near.map(({ rowText }) => rowText);
+    };
+    // Twelve letters: two may differ; five: one; four: none.
+    expect(near('Marietta Lane', 'Mariette Lame')).toEqual(['Mariette Lame']);
+    expect(near('Marietta Lane', 'Mariettx Lmnx')).toEqual([]);
+    expect(near('Sarah', 'Sarai')).toEqual(['Sarai']);
+    expect(near('Sara', 'Sari')).toEqual([]);
+    expect(near('Sarah', 'Sarai', 'Sarab')).toEqual(['Sarai']);
+  });
+});
+
+test('two titles that are alike to one column are nobody’s to choose between', () => {
+  const roll = rollOf('Name,Remark\nAda,x\nBo,y');
+  const plan = planRefresh(roll, sheetOf('Name,Remarks A,Remarks B\nAda,1,2\nBo,3,4'), 'base');
+  expect(plan.columns.filter(({ how }) => how === 'renamed')).toEqual([]);
+});

@@ -1,3 +1,4 @@
+import { isFooter, looksLikeData } from './header.js';
 import { decodeText, guessHeader, guessType, layOut, readCsv, SHEET_LIMITS, type Grid } from './index.js';
 
 let count = 0;
@@ -193,5 +194,73 @@ test('every sign of Windows-1252 between 80 and 9F, and CP850 (their tables)', (
   expect(decodeText(new Uint8Array([0x41, 0x80, 0x81, 0x8e, 0xe1, 0xff]), 'cp850')).toMatchObject({
     ok: true,
     value: { text: 'AÇüÄß\u00a0' },
+  });
+});
+
+describe('what is said by one sign alone', () => {
+  // The Unicode Standard, 23.8: the byte order mark, in its order and the other way round.
+  test.each([
+    [[0xff, 0xfe, 0x2d, 0x4e], 'utf-16le'],
+    [[0xfe, 0xff, 0x4e, 0x2d], 'utf-16be'],
+  ])('a byte order mark before a single letter: %j', (given, encoding) => {
+    const decoded = decodeText(Uint8Array.from(given));
+    expect(decoded).toMatchObject({ ok: true, value: { encoding } });
+    expect(decoded.ok && decoded.value.text.replace('\ufeff', '')).toBe('中');
+  });
+  test('a cell without a sign is no data, and a line with two of them is no footer', () => {
+    expect([looksLikeData(''), looksLikeData(' '), looksLikeData('7')]).toEqual([false, false, true]);
+    expect(isFooter(['', 'Total: 150'])).toBe(true);
+    expect(isFooter(['Total: 150', 'x'])).toBe(false);
+    expect(isFooter([])).toBe(false);
+  });
+  test('the only row stays, though it reads like a footer', () => {
+    const { rows, notes } = read('Name,Note\n150 participants,');
+    expect(rows).toEqual([['150 participants', '']]);
+    expect(notes).toEqual([]);
+  });
+  test('the only cell with a decimal comma says how numbers are written', () => {
+    const sheet = layOut(
+      gridOf([
+        ['Name', 'Mark'],
+        ['Ada', '7,5'],
+      ]),
+      {},
+      newId,
+    );
+    expect(sheet).toMatchObject({ ok: true, value: { reading: { decimal: ',' } } });
+  });
+  test('letters are in doubt where how they are written was guessed, and not for another reason', () => {
+    const doubts = (code: string): readonly string[] => {
+      const grid = gridOf(
+        [
+          ['Name', 'Mark'],
+          ['Ada', '7'],
+        ],
+        { notes: [{ code, message: code }] },
+      );
+      const laidOut = layOut(grid, {}, newId);
+      return laidOut.ok ? laidOut.value.doubts : ['refused'];
+    };
+    expect([doubts('encoding-guessed'), doubts('letters-lost'), doubts('quote-stray')]).toEqual([
+      ['letters'],
+      ['letters'],
+      [],
+    ]);
+  });
+  test('spaces around quoted cells, one and many, before the last cell too', () => {
+    const { rows } = read('A, B, C\n"1" , "2"   , "3"\n "4","5" ,6');
+    expect(rows).toEqual([
+      ['1', '2', '3'],
+      ['4', '5', '6'],
+    ]);
+  });
+  test('merged cells further down the sheet are spread too', () => {
+    const rows = [
+      ['Name', 'House'],
+      ...Array.from({ length: 40 }, (_, n) => [`L${n}`, n === 30 ? 'Otter' : '']),
+    ];
+    const laidOut = layOut(gridOf(rows, { merges: [{ top: 31, left: 1, bottom: 35, right: 1 }] }), {}, newId);
+    const houses = laidOut.ok ? laidOut.value.sheet.rows.map(([, house]) => house) : [];
+    expect(houses.slice(29, 37)).toEqual(['', 'Otter', 'Otter', 'Otter', 'Otter', 'Otter', '', '']);
   });
 });

@@ -14,6 +14,7 @@ export {
   emptyFiling,
   emptyLetter,
   emptyNote,
+  FileStandard,
   Filing,
   Letter,
   PageSetup,

@@ -40,6 +40,13 @@ export const PAPER_FONTS = [
   'Atkinson Hyperlegible Next',
 ] as const;
 
+/**
+ * What a file of a paper keeps to: PDF/UA-1 (ISO 14289-1), which readers for the blind understand, or one of the archive
+ * forms PDF/A-2b and PDF/A-3b (ISO 19005-2 and 3), which can still be shown in decades. All are tagged.
+ */
+export const FileStandard = z.enum(['ua-1', 'a-2b', 'a-3b']);
+export type FileStandard = z.infer<typeof FileStandard>;
+
 /** What all templates have. */
 const TemplateBase = z.object({
   name: z.string().min(1).max(200),
@@ -52,6 +59,8 @@ const TemplateBase = z.object({
     size: z.number().min(6).max(36),
   }),
   fields: z.array(Field).max(500),
+  /** PDF/UA-1 where nothing is said. */
+  standard: FileStandard.optional(),
 });
 
 /** A letter: flowing text on a page. */

@@ -1,4 +1,5 @@
 import type { Block, FlowText, Inline } from './flow-text.js';
+import { Outline } from './outline.js';
 import { goesOutSomewhere, linesOf, type BlankRules } from './lines.js';
 
 /** How a field of the text is printed: by its key in the values, or as one that nothing fills. */
@@ -9,11 +10,12 @@ type Side = 'left' | 'center' | 'right' | 'justify' | null | undefined;
 
 /**
  * Writes text as Typst code that holds nothing a person typed: fixed text is looked up in `texts` by number, fields in the
- * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture`, `blank`, and, where
+ * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture`, `headed`, `blank`, and, where
  * something goes out with a blank field, `gone`, `stretches`, `lines` and `there`, which the program defines that it stands in.
  */
 export class TypstWriter {
   readonly texts: string[] = [];
+  private readonly outline = new Outline();
   readonly assets: string[] = [];
 
   /** @param fieldOf by the identity of the field. */
@@ -35,11 +37,8 @@ export class TypstWriter {
     switch (block.type) {
       case 'paragraph':
         return this.aligned(block.attrs?.textAlign, block.content, (inner) => `par(${inner})`);
-      case 'heading': {
-        if (!block.content?.length) return 'blank';
-        const { level, textAlign } = block.attrs;
-        return this.aligned(textAlign, block.content, (inner) => `heading(level: ${level}, ${inner})`);
-      }
+      case 'heading':
+        return this.heading(block.attrs.level, block.attrs.textAlign, block.content ?? []);
       case 'horizontalRule':
         return 'block(above: 1.3em, below: 1.3em, line(length: 100%, stroke: 0.6pt + rgb("#55636E")))';
       case 'picture': {
@@ -57,6 +56,18 @@ export class TypstWriter {
         return `there(items => ${name}(${[...options, '..items'].join(', ')}), filled((${items.join(', ')},)))`;
       }
     }
+  }
+
+  /** A heading without a word is no heading to a reader, only its space. */
+  private heading(look: number, side: Side, content: readonly Inline[]): string {
+    const said = content.some((one) => one.type === 'text' && one.text.trim() !== '');
+    const fields = content.flatMap((one) => (one.type === 'field' ? [this.fieldOf(one.attrs.fieldId)] : []));
+    const sure = said || fields.some((field) => 'unmatched' in field);
+    if (!sure && fields.length === 0) return 'blank';
+    const level = this.outline.next(look, !sure || goesOutSomewhere(content, this.rules));
+    const set = this.aligned(side, content, (inner) => `headed(${look}, ${level}, ${inner})`);
+    const blank = fields.flatMap((field) => ('key' in field ? [`gone("${field.key}")`] : []));
+    return sure ? set : `if ${blank.join(' and ')} { blank } else { ${set} }`;
   }
 
   /** A list item. A leading paragraph is set without space of its own, so that simple lists stay close. */

@@ -1,8 +1,11 @@
+import type { FileStandard } from '@scriptum/core/template';
 import type { ProofPage } from './split-pages.js';
 
 /** One document to be set. Its program and pictures come beside it, as parts that documents share. */
 export interface TypesetTask {
   readonly form: 'pdf' | 'svg';
+  /** What a PDF keeps to, as far as the paper allows. */
+  readonly standard: FileStandard;
   /** JSON of the entry's values. */
   readonly values: string;
   /** Seconds since 1970 to write into the PDF as its date. */

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { NodeCompiler } from '@myriaddreamin/typst-ts-node-compiler';
+import { NodeCompiler, type NodeTypstDocument } from '@myriaddreamin/typst-ts-node-compiler';
 import { serveTasks } from '../process/child.js';
 import { fontFolders } from './fonts.js';
 import { slimSvg } from './slim-svg.js';
@@ -40,8 +40,18 @@ function compile(task: TypesetTask, program: { source: string; texts: string }):
     const svg = slimSvg(compiler.plainSvg(document));
     return svg.length > task.most ? { ok: false, tooLong: svg.length } : { ok: true, proof: splitPages(svg) };
   }
-  const bytes = compiler.pdf(document, { creationTimestamp: task.timestamp });
+  const bytes = written(document, task);
   return bytes.length > task.most ? { ok: false, tooLong: bytes.length } : { ok: true, pages, bytes };
+}
+
+/** The file, tagged in any case. Where something in the paper is against its standard it is written without one. */
+function written(document: NodeTypstDocument, { standard, timestamp }: TypesetTask): Buffer {
+  const options = { creationTimestamp: timestamp };
+  try {
+    return compiler.pdf(document, { ...options, pdfStandard: standard });
+  } catch {
+    return compiler.pdf(document, options);
+  }
 }
 
 function sentence(diagnostic: unknown): string {

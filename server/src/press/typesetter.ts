@@ -95,6 +95,7 @@ export class Typesetter {
     const timestamp = Math.floor(at.getTime() / 1000);
     const answer = await this.set(this.papers, program, {
       form: 'pdf',
+      standard: program.standard,
       values,
       timestamp,
       most: DOCUMENT_LIMITS.pdf,
@@ -116,6 +117,7 @@ export class Typesetter {
   async proof(program: LoadedProgram, values: string): Promise<SetProof> {
     const answer = await this.set(this.proofs, program, {
       form: 'svg',
+      standard: program.standard,
       values,
       timestamp: 0,
       most: DOCUMENT_LIMITS.svg,

@@ -23,6 +23,8 @@ export const findings = {
     `${where(place)} is blank. Write it, or put a field into it.`,
   'picture-missing': ({ name }: { name: string }) =>
     `The picture “${name}” is missing. Put it in again, or take its place out.`,
+  'picture-unsaid': ({ place, count: pictures }: { place: Where; count: number }) =>
+    `${where(place)} has ${pictures === 1 ? 'a picture' : `${count(pictures)} pictures`} without words that say what ${form(pictures, 'it shows', 'they show')}. Who cannot see ${form(pictures, 'it', 'them')} learns nothing of ${form(pictures, 'it', 'them')}. Select ${form(pictures, 'it', 'them')} and write it, unless ${form(pictures, 'it only decorates', 'they only decorate')}.`,
   'field-empty': ({ title, who }: Column & { who: People }) =>
     `“${title}” is empty for ${people(who)}. The letter prints nothing there.`,
   'field-holds': ({ title, who }: Column & { who: People }) =>

@@ -1,7 +1,14 @@
 import { Chosen, Entered } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { NumberBox } from '../ui/number-box';
-import { PAPER_FONTS, PAPER_SIZES, paperSizeOf, type Letter, type PaperSize } from '@scriptum/core/template';
+import {
+  PAPER_FONTS,
+  PAPER_SIZES,
+  paperSizeOf,
+  type FileStandard,
+  type Letter,
+  type PaperSize,
+} from '@scriptum/core/template';
 
 const SIDES = [
   ['top', 'Top'],
@@ -24,6 +31,12 @@ export class PageSetupForm {
   protected readonly sides = SIDES;
   protected readonly fonts = PAPER_FONTS;
 
+  protected readonly standards = [
+    ['ua-1', 'Accessible, PDF/UA-1'],
+    ['a-2b', 'For the archive, PDF/A-2b'],
+    ['a-3b', 'For the archive, PDF/A-3b'],
+  ] as const;
+  protected readonly standard = computed((): FileStandard => this.letter().standard ?? 'ua-1');
   protected readonly size = computed(() => paperSizeOf(this.letter().page));
 
   protected setSize(size: PaperSize): void {

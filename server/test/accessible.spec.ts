@@ -1,0 +1,133 @@
+import type { PaperLine } from '@scriptum/core/contract';
+import type { Finding } from '@scriptum/core/preflight';
+import type { Letter } from '@scriptum/core/template';
+import type { Block, Inline } from '@scriptum/core/text';
+import { qpdfCheck } from './testing/pdf.js';
+import { readPdf, rolesOf, type ReadPdf } from './testing/pdf-reader.js';
+import {
+  type Client,
+  letterOf,
+  newSchool,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
+
+let server: TestServer;
+let client: Client;
+beforeAll(async () => {
+  server = await startTestServer();
+  client = await newSchool(server);
+});
+afterAll(() => server.close());
+
+const DRAWING =
+  '<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"><rect width="10" height="10"/></svg>';
+
+const text = (value: string): Inline => ({ type: 'text', text: value });
+const field = (fieldId: string): Inline => ({ type: 'field', attrs: { fieldId } });
+const heading = (level: number, ...content: Inline[]): Block => ({
+  type: 'heading',
+  attrs: { level },
+  content,
+});
+const paragraph = (...content: Inline[]): Block => ({ type: 'paragraph', content });
+
+/** The papers of a letter that is changed before it is pressed, as pdf.js reads them, by learner. */
+async function pressed(
+  csv: string,
+  change: (content: Letter, picture: (alt: string) => Block) => Partial<Letter>,
+): Promise<{ papers: Map<string, ReadPdf>; findings: readonly Finding[] }> {
+  const folio = await client.folioOf(csv, { letter: ['{{Name}} {{House}}'] });
+  const { content, version } = letterOf(folio);
+  const added = await client.raw('POST', `/folios/${folio.id}/assets?name=crest.svg`, Buffer.from(DRAWING));
+  const { id } = (await added.json()) as { id: string };
+  const picture = (alt: string): Block => ({
+    type: 'picture',
+    attrs: { asset: id, width: 20, align: 'left', alt },
+  });
+  const body = { version, kind: 'letter', content: { ...content, ...change(content, picture) } };
+  expect((await client.send('PUT', writingPath(folio, 'letter'), body)).status).toBe(200);
+  const { body: found } = await client.send<{ findings: Finding[] }>('GET', `/folios/${folio.id}/preflight`);
+  await client.press(server, folio.id);
+  const papers = new Map<string, ReadPdf>();
+  for (const paper of (await client.register(folio.id)).papers)
+    papers.set(paper.learner, await readPdf(await file(folio.id, paper)));
+  return { papers, findings: found.findings };
+}
+
+async function file(folioId: string, paper: PaperLine): Promise<Buffer> {
+  expect(paper.state).toBe('pressed');
+  const answer = await client.raw('GET', `/folios/${folioId}/papers/${paper.id}/file`);
+  const bytes = Buffer.from(await answer.arrayBuffer());
+  expect(qpdfCheck(bytes)).toContain('No syntax or stream encoding errors');
+  return bytes;
+}
+
+const bodyOf = (...content: Block[]): Pick<Letter, 'body'> => ({ body: { type: 'doc', content } });
+const roles = (paper: ReadPdf): string[] =>
+  paper.pages.flatMap(rolesOf).filter((role) => !['Root', 'Document', 'Span'].includes(role));
+const idOf = ({ fields }: Letter, name: string): string => fields.find((one) => one.name === name)!.id;
+
+// ISO 14289-1 (PDF/UA-1): 6.2 identification in XMP, 7.1 title and marks, 7.2 language, 7.3 alternatives, 7.4 headings, 7.6 lists.
+test('a paper is tagged, says that it is PDF/UA-1, and reads in order', async () => {
+  const { papers, findings } = await pressed('Name,House\nAmara,Otter\nBo,', (content, picture) => ({
+    language: 'cy-GB',
+    ...bodyOf(
+      picture('Crest of the school'),
+      heading(2, text('Report')),
+      paragraph(text('Dear '), field(idOf(content, 'Name'))),
+      heading(1, field(idOf(content, 'House'))),
+      heading(3, text('Next')),
+      { type: 'bulletList', content: [{ type: 'listItem', content: [paragraph(text('Draw'))] }] },
+      picture(''),
+      { type: 'horizontalRule' },
+    ),
+  }));
+  const amara = papers.get('Amara')!;
+  expect(amara).toMatchObject({ marked: true, title: 'Test', language: 'cy-GB' });
+  expect(amara.metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
+  // What only decorates is no figure.
+  expect(roles(amara)).toEqual([
+    'Figure: Crest of the school',
+    'H1',
+    'P',
+    'H1',
+    'H2',
+    'L',
+    'LI',
+    'Lbl',
+    'LBody',
+  ]);
+  // A heading that is blank is none, and no level is skipped behind it.
+  const bo = papers.get('Bo')!;
+  expect(bo.metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
+  expect(roles(bo).filter((role) => role.startsWith('H'))).toEqual(['H1', 'H2']);
+  expect(findings).toContainEqual(expect.objectContaining({ code: 'picture-unsaid' }));
+});
+
+// ISO 19005-2 and 19005-3, 6.6.4: identification in XMP.
+test.each([
+  ['a-2b', '2'],
+  ['a-3b', '3'],
+] as const)('%s: an archive form', async (standard, part) => {
+  const { papers } = await pressed('Name,House\nAmara,Otter', (content) => ({
+    standard,
+    ...bodyOf(paragraph(field(idOf(content, 'Name')))),
+  }));
+  const { metadata, marked } = papers.get('Amara')!;
+  expect(marked).toBe(true);
+  expect(metadata).toContain(`<pdfaid:part>${part}</pdfaid:part>`);
+  expect(metadata).toContain('<pdfaid:conformance>B</pdfaid:conformance>');
+});
+
+test('what is against the standard stops no press: the paper is tagged, and does not say what it is not', async () => {
+  const { papers, findings } = await pressed('Name,House\nAmara \u{13000},Otter\nBo,Otter', (content) =>
+    bodyOf(paragraph(field(idOf(content, 'Name')))),
+  );
+  const odd = papers.get('Amara \u{13000}')!;
+  expect(odd.marked).toBe(true);
+  expect(odd.metadata).not.toContain('pdfuaid:part');
+  expect(papers.get('Bo')!.metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
+  expect(findings).toContainEqual(expect.objectContaining({ code: 'letters-missing' }));
+});

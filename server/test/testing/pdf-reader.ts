@@ -1,0 +1,48 @@
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+
+/** A node of a PDF's structure tree, as pdf.js reads it. */
+export interface StructNode {
+  readonly role: string;
+  readonly alt?: string;
+  readonly lang?: string;
+  readonly children: readonly (StructNode | { readonly type: string })[];
+}
+
+/** What pdf.js, a reader of its own, finds in a PDF. */
+export interface ReadPdf {
+  readonly marked: boolean;
+  readonly title: string;
+  readonly language: string;
+  /** XMP (ISO 16684-1). */
+  readonly metadata: string;
+  /** The structure of each page. */
+  readonly pages: readonly StructNode[];
+}
+
+export async function readPdf(bytes: Uint8Array): Promise<ReadPdf> {
+  const task = getDocument({ data: Uint8Array.from(bytes), verbosity: 0 });
+  const document = await task.promise;
+  try {
+    const pages: StructNode[] = [];
+    for (let n = 1; n <= document.numPages; n++)
+      pages.push((await (await document.getPage(n)).getStructTree()) as unknown as StructNode);
+    const { info, metadata } = await document.getMetadata();
+    const { Title = '', Language = '' } = info as { Title?: string; Language?: string };
+    const marks = (await document.getMarkInfo()) as { Marked?: boolean } | null;
+    return {
+      marked: marks?.Marked === true,
+      title: Title,
+      language: Language,
+      metadata: (metadata as { getRaw(): string } | null)?.getRaw() ?? '',
+      pages,
+    };
+  } finally {
+    await task.destroy();
+  }
+}
+
+/** Roles in reading order, with the alternative text of a figure: `H1`, `Figure: Crest`. */
+export function rolesOf(node: StructNode): string[] {
+  const own = node.alt === undefined ? node.role : `${node.role}: ${node.alt}`;
+  return [own, ...node.children.flatMap((child) => ('role' in child ? rolesOf(child) : []))];
+}
