@@ -46,6 +46,40 @@ test('what was written can still be undone after a look at another station', asy
   await expect(letter).toHaveText('Dear family, be bold');
 });
 
+test('a paragraph stands for some only, is dimmed for the others, and is not on their paper', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByRole('link', { name: /Bridge-design feedback/ }).click();
+  await station(page, 'Page');
+  const letter = page.getByRole('textbox', { name: 'Text of the letter' });
+  await letter.getByText('Three things to take along').click();
+  const part = page.getByRole('region', { name: 'When this block stands' });
+  await expect(part).toContainText('This block stands in every paper.');
+  await choose(part.getByRole('button', { name: /^when it stands/ }), 'Only if');
+  await choose(part.getByRole('button', { name: /^whose value is looked at/ }), 'Team');
+  await part.getByRole('button', { name: /^what it is compared with/ }).click();
+  await page.keyboard.type('Otters');
+  await page.keyboard.press('Enter');
+  await expect(part).toContainText('This block stands only if Team is Otters.');
+  await expect(letter.locator('.some-papers')).toHaveCount(1);
+  await expect(letter.locator('.some-papers.away')).toHaveCount(0);
+  await part.getByRole('button', { name: /^for \d+ of 28$/ }).click();
+  await expect(page.getByText('Team is “Otters”')).toBeVisible();
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await page.getByRole('listbox', { name: 'Learners' }).getByText('Priya').click();
+  await expect(letter.locator('.some-papers.away')).toHaveCount(1);
+  await expectAccessible(page);
+  await saved(page);
+  await page.reload();
+  await expect(letter.locator('.some-papers')).toHaveCount(1);
+  // Back to everybody.
+  await letter.getByText('Three things to take along').click();
+  await choose(part.getByRole('button', { name: /^when it stands/ }), 'In every paper');
+  await expect(letter.locator('.some-papers')).toHaveCount(0);
+  await saved(page);
+});
+
 test('what a field prints is chosen by keyboard alone, and the paper follows', async ({ page }) => {
   await signIn(page);
   await page.getByRole('link', { name: /Bridge-design feedback/ }).click();

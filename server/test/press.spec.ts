@@ -290,6 +290,63 @@ describe('fillings', () => {
     expect(await states()).toEqual(['Amara pressed', 'Bo pressed']);
   });
 
+  test('a part stands only where its condition holds, on paper as in the proof', async () => {
+    const csv = 'Name,Mark\nAmara,71\nBo,64';
+    let part: Letter['parts'] = [];
+    const { folio, texts } = await pressed(csv, ['{{Name}} {{Mark}}'], (content) => {
+      const mark = content.fields.find(({ name }) => name === 'Mark')!.columnId!;
+      part = [{ id: 'distinction', if: { columnId: mark, is: 'at least', values: ['70'] } }];
+      const some = { part: 'distinction' };
+      const said = (value: string): Inline[] => [{ type: 'text', text: value }];
+      return {
+        parts: part,
+        body: {
+          type: 'doc',
+          content: [
+            { type: 'heading', attrs: { level: 1, ...some }, content: said('Distinction') },
+            { type: 'paragraph', attrs: some, content: said('We are proud of you.') },
+            {
+              type: 'bulletList',
+              attrs: some,
+              content: [{ type: 'listItem', content: [{ type: 'paragraph', content: said('Prize') }] }],
+            },
+            { type: 'horizontalRule', attrs: some },
+            {
+              type: 'orderedList',
+              content: [
+                {
+                  type: 'listItem',
+                  content: [{ type: 'paragraph', attrs: some, content: said('Only some') }],
+                },
+              ],
+            },
+            { type: 'heading', attrs: { level: 2 }, content: said('Report') },
+            { type: 'paragraph', attrs: { part: 'unknown' }, content: said('For all.') },
+          ],
+        },
+      };
+    });
+    const words = (text: string | undefined): string => (text ?? '').replace(/\s+/g, ' ');
+    expect(words(texts.get('Amara'))).toBe(
+      'Distinction We are proud of you. • Prize 1. Only some Report For all.',
+    );
+    expect(words(texts.get('Bo'))).toBe('Report For all.');
+    const { body: now } = await client.send<Folio>('GET', `/folios/${folio.id}`);
+    const proof = await client.send<Proof>('POST', `/folios/${folio.id}/proof`, {
+      template: letterOf(now).content,
+      entryId: folio.roll.entries[1]!.id,
+    });
+    expect(proof.status).toBe(200);
+    // Another condition puts out of date only whose paper it changes.
+    const content = {
+      ...letterOf(now).content,
+      parts: [{ ...part[0]!, if: { ...part[0]!.if, values: ['60'] } }],
+    };
+    const body = { version: letterOf(now).version, kind: 'letter', content };
+    expect((await client.send('PUT', writingPath(now, 'letter'), body)).status).toBe(200);
+    expect(await client.press(server, folio.id)).toMatchObject({ run: { total: 1 }, upToDate: 1 });
+  });
+
   test('the day is printed, and puts nothing out of date', async () => {
     const { folio, texts } = await pressed('Name\nAmara', ['{{Name}}'], (content) => {
       const day = { id: 'theday', name: 'Day', columnId: null, same: { kind: 'day' as const } };

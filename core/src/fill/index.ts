@@ -10,4 +10,5 @@ export {
   textsOfFilled,
   textsOfPrinted,
 } from './fill.js';
+export { filledParts, standsIn } from './parts.js';
 export { oneLine, printable } from './printable.js';

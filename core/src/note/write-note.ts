@@ -1,5 +1,12 @@
 import { escapeHtml, linePlain, remaining, textHtml, textPlain, withoutBlank } from '../text/index.js';
-import { fillFields, oneLine, textsOfFilled, type FillContext } from '../fill/index.js';
+import {
+  filledParts,
+  fillFields,
+  oneLine,
+  standsIn,
+  textsOfFilled,
+  type FillContext,
+} from '../fill/index.js';
 import { valueOf, type Entry } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../column/index.js';
 import { blankRules, type CoverNote } from '../template/index.js';
@@ -19,7 +26,8 @@ export function writeNote(note: CoverNote, entry: Entry, context: FillContext): 
   const rules = blankRules(note.fields, language);
   const isBlank = (id: string): boolean => (values[id] ?? '') === '';
   const subject = oneLine(linePlain(remaining(note.subject, rules, isBlank) ?? [], values));
-  const body = withoutBlank(note.body, rules, isBlank);
+  const parts = filledParts(note.parts ?? [], entry, context.columns);
+  const body = withoutBlank(note.body, rules, isBlank, (id) => standsIn(parts, id));
   return {
     to: readAddress(valueOf(entry, note.toColumnId)),
     subject,

@@ -62,6 +62,7 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 #let picture(n, width, side, alt) = align(side, if texts.at(alt) == "" { pdf.artifact(shown(n, width)) } else { shown(n, width, alt: texts.at(alt)) })
 #let blank = par(box(width: 0pt, height: 0.7em))
 #let gone(id) = values.at(id, default: "") == ""
+#let stands(id) = values.at(id, default: true)
 #let filled(parts) = parts.filter(part => part != none)
 #let stretches(..parts) = filled(parts.pos()).join()
 #let lines(..parts) = filled(parts.pos()).join(linebreak())
@@ -76,7 +77,11 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 
 /** Turns a template into its program. */
 export function typeset(template: Template): Program {
-  const writer = new TypstWriter(fieldsFor(template), blankRules(template.fields, template.language));
+  const writer = new TypstWriter(
+    fieldsFor(template),
+    blankRules(template.fields, template.language),
+    partsFor(template),
+  );
   const { width, height, margins } = template.page;
   const [lang, region] = template.language.split('-');
   const fonts = [template.font.family, ...FALLBACK_FONTS].map((family) => JSON.stringify(family)).join(', ');
@@ -121,6 +126,17 @@ function fieldsFor(template: Template): (fieldId: string) => TypstField {
     return { unmatched: known?.field.name ?? 'removed field' };
   };
 }
+
+/** A template's parts as its program knows them. */
+function partsFor({ parts = [] }: Template): (partId: string) => string | null {
+  const places = new Map(parts.map(({ id }, place) => [id, place]));
+  return (partId) => {
+    const place = places.get(partId);
+    return place === undefined ? null : partKey(place);
+  };
+}
+
+export const partKey = (place: number): string => `p${place}`;
 
 /** The key of a field's value in the program's inputs: its place in the letter's list, so that no typed text is a key. */
 export const fieldKey = (place: number): string => `f${place}`;

@@ -120,3 +120,35 @@ test('a paper is held back where a field is blank that holds it', () => {
     planPapers(rollOf(['Ilse', '']), [holding], filing, '2026-11-26').map(({ heldBack }) => heldBack),
   ).toEqual([false, true]);
 });
+
+test('which parts stand is among the values: another condition puts only those papers out of date that it changes', () => {
+  const base = template('a');
+  const withPart = (value: string): TemplateWriting => {
+    const body = {
+      type: 'doc' as const,
+      content: [
+        {
+          type: 'paragraph' as const,
+          attrs: { part: 'part1' },
+          content: [{ type: 'text' as const, text: 'x' }],
+        },
+      ],
+    };
+    const parts = [
+      { id: 'part1', if: { columnId: 'n', is: 'contains' as const, values: [value] } },
+      { id: 'unused', if: { columnId: 'n', is: 'blank' as const, values: [] } },
+    ];
+    return { ...base, content: { ...base.content, body, parts } } as TemplateWriting;
+  };
+  const plan = (value: string) =>
+    planPapers(rollOf(['Ilse', 'Sam', 'Bo']), [withPart(value)], filing, '2026-11-26');
+  const [one, other] = [plan('l'), plan('m')];
+  expect(one.map(({ values }) => values)).toEqual([{ part1: 'stands' }, { part1: '' }, { part1: '' }]);
+  expect(other[0]!.look).toBe(one[0]!.look);
+  expect(one.map(({ lasting }, n) => canonical(lasting) === canonical(other[n]!.lasting))).toEqual([
+    false,
+    false,
+    true,
+  ]);
+  expect(planPapers(rollOf(['Ilse']), [base], filing, '2026-11-26')[0]!.look).not.toContain('parts');
+});

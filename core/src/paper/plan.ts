@@ -1,13 +1,22 @@
-import { fillFields, isBlankField, printedOf, textsOfFilled, type PrintedValues } from '../fill/index.js';
+import {
+  filledParts,
+  fillFields,
+  isBlankField,
+  printedOf,
+  textsOfFilled,
+  type PrintedValues,
+} from '../fill/index.js';
 import { filePath, namedFor, uniquePaths } from '../filing/index.js';
 import { learnerName, nameColumns, type Entry, type Roll } from '../roll/index.js';
 import {
   blankRules,
-  fieldsOf,
   type Field,
+  fieldsOf,
   type Filing,
+  partsOf,
   type Template,
   type TemplateWriting,
+  type TextPart,
 } from '../template/index.js';
 
 /** What an entry's paper would be made from, now. */
@@ -92,9 +101,12 @@ export function planPapers(
   return roll.entries.flatMap((entry, at) => {
     const learner = learnerName(entry, nameIds).slice(0, 300);
     return templates.map(({ id: templateId }, place): PlannedPaper => {
-      const { fields, dated, holding, look, language } = looks[place]!;
+      const { fields, parts, dated, holding, look, language } = looks[place]!;
       const context = { columns: roll.columns, language, day };
-      const values = printedOf(fillFields(fields, entry, context));
+      const values = {
+        ...printedOf(fillFields(fields, entry, context)),
+        ...filledParts(parts, entry, roll.columns),
+      };
       return {
         entry,
         entryId: entry.id,
@@ -116,21 +128,26 @@ export function planPapers(
 function lookOf(template: Template): Look {
   const used = new Set(fieldsOf(template));
   const fields = template.fields.filter(({ id }) => used.has(id));
+  const parts = partsOf(template);
   const { goesOut } = blankRules(fields, template.language);
   return {
     fields,
+    parts,
     dated: new Set(fields.filter(({ same }) => same?.kind === 'day').map(({ id }) => id)),
     holding: fields.filter(({ whenBlank }) => whenBlank?.do === 'hold'),
     language: template.language,
     look: canonical({
       ...template,
       fields: fields.map(({ id }) => (goesOut(id) ? { id, goesOut: goesOut(id) } : id)),
+      // Which of them stand is among the values.
+      parts: parts.length > 0 ? parts.map(({ id }) => id) : undefined,
     }),
   };
 }
 
 interface Look {
   readonly fields: readonly Field[];
+  readonly parts: readonly TextPart[];
   /** Fields that print the day of pressing. */
   readonly dated: ReadonlySet<string>;
   /** Fields that hold a paper back where they are blank. */

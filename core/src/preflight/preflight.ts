@@ -1,5 +1,5 @@
 import { lettersWithoutFont } from '../page/index.js';
-import { fieldsUsed, inlinesOf, isBlank, linePlain } from '../text/index.js';
+import { blocksOf, fieldsUsed, inlinesOf, isBlank, linePlain, partsUsed } from '../text/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../column/index.js';
 import {
@@ -7,12 +7,15 @@ import {
   fieldsOf,
   isMatched,
   isTemplateBlank,
+  partsOf,
   textsOf,
   type CoverNote,
   type Field,
   type Filing,
   type Template,
+  type TextPart,
 } from '../template/index.js';
+import { columnsOf } from '../condition/index.js';
 import { isBlankField } from '../fill/index.js';
 import type { Finding } from './finding.js';
 import { rollFindings } from './roll-findings.js';
@@ -66,13 +69,28 @@ function templateFindings(template: Template, { templates, roll, assets }: Folio
     if (!assets.has(attrs.asset))
       findings.push(block('press', 'letter', 'picture-missing', { name: attrs.alt || attrs.asset }));
   }
-  const unsaid = allPicturesOf(template).filter(({ attrs }) => attrs.alt.trim() === '').length;
+  const unsaid = textsOf(template)
+    .flatMap((text) => [...blocksOf(text)])
+    .filter((block) => block.type === 'picture' && block.attrs.alt.trim() === '').length;
   if (unsaid > 0) findings.push(look({ place: 'letter' }, 'picture-unsaid', { place: what, count: unsaid }));
   for (const id of used) {
     const field = template.fields.find((candidate) => candidate.id === id);
     if (field && isMatched(field)) findings.push(...valueFindings(field, roll, template.language));
   }
+  findings.push(...partFindings(partsOf(template), roll, 'letter', what));
   return [...findings, ...letterFindings(template, used, what, roll)];
+}
+
+/** A part that looks at a column which is gone stands for nobody. */
+function partFindings(
+  parts: readonly TextPart[],
+  { columns }: Roll,
+  place: 'letter' | 'note',
+  what: typeof place | { readonly template: string } = place,
+): Finding[] {
+  const known = new Set(columns.map(({ id }) => id));
+  const gone = parts.filter((part) => columnsOf(part.if).some((id) => !known.has(id)));
+  return gone.length > 0 ? [look({ place }, 'part-column-gone', { place: what, count: gone.length })] : [];
 }
 
 /** As many letters that no font has are told. */
@@ -173,6 +191,14 @@ function noteFindings(note: CoverNote, roll: Roll): Finding[] {
   if (isBlank(note.body)) {
     findings.push(block('dispatch', 'note', 'note-blank'));
   }
+  const parts = new Set(partsUsed(note.body));
+  findings.push(
+    ...partFindings(
+      (note.parts ?? []).filter(({ id }) => parts.has(id)),
+      roll,
+      'note',
+    ),
+  );
   const column = roll.columns.find((candidate) => candidate.id === note.toColumnId);
   if (!column) {
     findings.push(block('dispatch', 'note', 'address-column'));

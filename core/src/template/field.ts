@@ -60,6 +60,10 @@ export type Field = z.infer<typeof Field>;
 export const isMatched = ({ columnId, rowsOf, same }: Field): boolean =>
   columnId !== null || rowsOf !== undefined || same !== undefined;
 
+/** A part of a text that stands only in papers of entries that a condition holds for. */
+export const TextPart = z.object({ id: Identity, if: Condition });
+export type TextPart = z.infer<typeof TextPart>;
+
 /** How blank fields take sentences and lines with them. */
 export function blankRules(fields: readonly Field[], language: string): BlankRules {
   const rules = new Map(fields.map(({ id, whenBlank }) => [id, whenBlank?.do]));

@@ -6,6 +6,7 @@ export {
   isMatched,
   JoinedValue,
   matchFields,
+  TextPart,
   WhenBlank,
   WordsIf,
 } from './field.js';
@@ -27,7 +28,7 @@ export {
   Template,
 } from './letter.js';
 export { collectFields, cutMustache, type FieldCollector, joinMustache } from './mustache.js';
-export { allPicturesOf, fieldsOf, isTemplateBlank, textsOf } from './parts.js';
+export { allPicturesOf, fieldsOf, isTemplateBlank, partsOf, textsOf } from './parts.js';
 export { readLine, type ReadTemplate, readTemplateFile, TemplateFile } from './template-file.js';
 export {
   mergeContents,

@@ -1,7 +1,7 @@
 import { FlowText, LineText } from '../text/index.js';
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
-import { Field } from './field.js';
+import { Field, TextPart } from './field.js';
 
 /** Names of sizes of paper, in millimetres, portrait: ISO 216 A4; ANSI/ASME Y14.1 A (8.5 × 11 in). */
 export const PAPER_SIZES = {
@@ -59,6 +59,7 @@ const TemplateBase = z.object({
     size: z.number().min(6).max(36),
   }),
   fields: z.array(Field).max(500),
+  parts: z.array(TextPart).max(200).optional(),
   /** PDF/UA-1 where nothing is said. */
   standard: FileStandard.optional(),
 });
@@ -107,6 +108,7 @@ export const CoverNote = z
     fields: z.array(Field).max(500),
     subject: LineText,
     body: FlowText,
+    parts: z.array(TextPart).max(200).optional(),
   })
   .meta({ id: 'CoverNote', description: 'The email that goes with the papers' });
 export type CoverNote = z.infer<typeof CoverNote>;

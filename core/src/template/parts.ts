@@ -1,4 +1,5 @@
-import { fieldsUsed, type FlowText, isBlank, picturesOf } from '../text/index.js';
+import { fieldsUsed, type FlowText, isBlank, partsUsed, picturesOf } from '../text/index.js';
+import type { TextPart } from './field.js';
 import type { Template } from './letter.js';
 
 /** Each text of a template, in the order in which it is read. */
@@ -9,6 +10,12 @@ export const textsOf = (template: Template): readonly FlowText[] =>
 export const fieldsOf = (template: Template): string[] => [
   ...new Set(textsOf(template).flatMap((text) => fieldsUsed(text))),
 ];
+
+/** The parts that come and go which blocks of a template belong to. */
+export function partsOf(template: Template): TextPart[] {
+  const used = new Set(textsOf(template).flatMap((text) => partsUsed(text)));
+  return (template.parts ?? []).filter(({ id }) => used.has(id));
+}
 
 /** Every picture of a template. */
 export const allPicturesOf = (template: Template): ReturnType<typeof picturesOf> =>

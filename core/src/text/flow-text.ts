@@ -42,7 +42,9 @@ const inlines = z.array(Inline).optional();
 export const Alignment = z.enum(['left', 'center', 'right', 'justify']);
 export type Alignment = z.infer<typeof Alignment>;
 
-const blockAttrs = z.object({ textAlign: Alignment.nullish() });
+/** The part of a text that a block belongs to, which comes and goes with its condition; most belong to none. */
+const part = Identity.nullish();
+const blockAttrs = z.object({ textAlign: Alignment.nullish(), part });
 
 export const Paragraph = z.object({
   type: z.literal('paragraph'),
@@ -54,7 +56,7 @@ export const Heading = z.object({
   attrs: blockAttrs.extend({ level: z.number().int().min(1).max(3) }),
   content: inlines,
 });
-export const Rule = z.object({ type: z.literal('horizontalRule') });
+export const Rule = z.object({ type: z.literal('horizontalRule'), attrs: z.object({ part }).optional() });
 export const Picture = z.object({
   type: z.literal('picture'),
   attrs: z.object({
@@ -65,6 +67,7 @@ export const Picture = z.object({
     align: z.enum(['left', 'center', 'right']).default('left'),
     /** What the picture shows, for those who cannot see it. */
     alt: z.string().default(''),
+    part,
   }),
 });
 export type Picture = z.infer<typeof Picture>;
@@ -75,7 +78,7 @@ export interface ListItem {
 }
 export interface List {
   type: 'bulletList' | 'orderedList';
-  attrs?: { start?: number | null | undefined } | undefined;
+  attrs?: { start?: number | null | undefined; part?: string | null | undefined } | undefined;
   content: ListItem[];
 }
 export type Block =
@@ -87,7 +90,7 @@ const ListItem: z.ZodType<ListItem> = z.lazy(() =>
 const List: z.ZodType<List> = z.lazy(() =>
   z.object({
     type: z.enum(['bulletList', 'orderedList']),
-    attrs: z.object({ start: z.number().int().min(0).max(100_000).nullish() }).optional(),
+    attrs: z.object({ start: z.number().int().min(0).max(100_000).nullish(), part }).optional(),
     content: z.array(ListItem),
   }),
 );

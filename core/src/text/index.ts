@@ -26,4 +26,4 @@ export {
 } from './lines.js';
 export { linePlain, textPlain, type TextValues } from './plain.js';
 export { TypstWriter, type TypstField } from './typst.js';
-export { blocksOf, fieldPlaces, fieldsUsed, inlinesOf, isBlank, picturesOf } from './walk.js';
+export { blocksOf, fieldPlaces, fieldsUsed, inlinesOf, isBlank, partsUsed, picturesOf } from './walk.js';

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import {
   linePlain,
   linesOf,
+  partsUsed,
   remaining,
   textPlain,
   withoutBlank,
@@ -112,4 +113,34 @@ test('nothing empty is left: no paragraph, no item, no list', () => {
     'paragraph',
   ]);
   expect(withoutBlank(doc, goes, () => true).content).toHaveLength(2);
+});
+
+test('a part that does not stand goes out with all that is in it; a part that nobody knows stands', () => {
+  const paragraph = (words: string, part?: string) => ({
+    type: 'paragraph' as const,
+    attrs: { part },
+    content: [text(words)],
+  });
+  const doc = {
+    type: 'doc' as const,
+    content: [
+      paragraph('One', 'a'),
+      paragraph('Two'),
+      {
+        type: 'bulletList' as const,
+        content: [{ type: 'listItem' as const, content: [paragraph('item', 'a')] }],
+      },
+      { type: 'orderedList' as const, attrs: { part: 'a' }, content: [] },
+      { type: 'horizontalRule' as const, attrs: { part: 'a' } },
+      paragraph('Three', 'b'),
+    ],
+  };
+  const left = (stands: (id: string) => boolean): string =>
+    textPlain(
+      withoutBlank(doc, rules({}), () => false, stands),
+      {},
+    );
+  expect(left((id) => id !== 'a')).toBe('Two\n\nThree');
+  expect(left(() => true)).toBe('One\n\nTwo\n\n- item\n\n\n\n----\n\nThree');
+  expect(partsUsed(doc)).toEqual(['a', 'b']);
 });

@@ -35,14 +35,16 @@ export function linesOf(content: readonly Inline[], { language, goesOut }: Blank
   });
 }
 
-/** The text without what goes out of it for one entry. Nothing empty is left of what went. */
+/** The text without what goes out of it for one entry, with a blank field or a part that does not stand. Nothing empty is left. */
 export function withoutBlank(
   text: FlowText,
   rules: BlankRules,
   isBlank: (fieldId: string) => boolean,
+  stands: (partId: string) => boolean = () => true,
 ): FlowText {
   const kept = (blocks: readonly Block[]): Block[] =>
     blocks.flatMap((block): Block[] => {
+      if (block.attrs?.part && !stands(block.attrs.part)) return [];
       switch (block.type) {
         case 'paragraph':
         case 'heading': {

@@ -11,7 +11,7 @@ type Side = 'left' | 'center' | 'right' | 'justify' | null | undefined;
 /**
  * Writes text as Typst code that holds nothing a person typed: fixed text is looked up in `texts` by number, fields in the
  * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture`, `headed`, `blank`, and, where
- * something goes out with a blank field, `gone`, `stretches`, `lines` and `there`, which the program defines that it stands in.
+ * something goes out, `gone`, `stands`, `stretches`, `lines` and `there`, which the program defines that it stands in.
  */
 export class TypstWriter {
   readonly texts: string[] = [];
@@ -22,6 +22,8 @@ export class TypstWriter {
   constructor(
     private readonly fieldOf: (fieldId: string) => TypstField,
     private readonly rules: BlankRules,
+    /** The key of a part in the values; null for one that stands in every paper. */
+    private readonly partOf: (partId: string) => string | null = () => null,
   ) {}
 
   flow(text: FlowText): string {
@@ -34,11 +36,18 @@ export class TypstWriter {
   }
 
   block(block: Block): string {
+    const part = block.attrs?.part;
+    const key = part ? this.partOf(part) : null;
+    return key === null ? this.whole(block) : `if stands("${key}") { ${this.whole(block)} }`;
+  }
+
+  /** A block where it stands. */
+  private whole(block: Block): string {
     switch (block.type) {
       case 'paragraph':
         return this.aligned(block.attrs?.textAlign, block.content, (inner) => `par(${inner})`);
       case 'heading':
-        return this.heading(block.attrs.level, block.attrs.textAlign, block.content ?? []);
+        return this.heading(block.attrs, block.content ?? []);
       case 'horizontalRule':
         return 'block(above: 1.3em, below: 1.3em, line(length: 100%, stroke: 0.6pt + rgb("#55636E")))';
       case 'picture': {
@@ -59,12 +68,15 @@ export class TypstWriter {
   }
 
   /** A heading without a word is no heading to a reader, only its space. */
-  private heading(look: number, side: Side, content: readonly Inline[]): string {
+  private heading(
+    { level: look, textAlign: side, part }: Extract<Block, { type: 'heading' }>['attrs'],
+    content: readonly Inline[],
+  ): string {
     const said = content.some((one) => one.type === 'text' && one.text.trim() !== '');
     const fields = content.flatMap((one) => (one.type === 'field' ? [this.fieldOf(one.attrs.fieldId)] : []));
     const sure = said || fields.some((field) => 'unmatched' in field);
     if (!sure && fields.length === 0) return 'blank';
-    const level = this.outline.next(look, !sure || goesOutSomewhere(content, this.rules));
+    const level = this.outline.next(look, !sure || Boolean(part) || goesOutSomewhere(content, this.rules));
     const set = this.aligned(side, content, (inner) => `headed(${look}, ${level}, ${inner})`);
     const blank = fields.flatMap((field) => ('key' in field ? [`gone("${field.key}")`] : []));
     return sure ? set : `if ${blank.join(' and ')} { blank } else { ${set} }`;
@@ -74,13 +86,18 @@ export class TypstWriter {
   private item(blocks: readonly Block[]): string {
     const [first, ...rest] = blocks;
     const lead =
-      first?.type === 'paragraph' ? this.text(first.content ?? []) : first ? this.block(first) : '[]';
+      first?.type === 'paragraph' && !first.attrs?.part
+        ? this.text(first.content ?? [])
+        : first
+          ? this.block(first)
+          : '[]';
     return rest.length === 0 ? lead : `{\n${[lead, ...rest.map((block) => this.block(block))].join('\n')}\n}`;
   }
 
   /** True where nothing may be left of some blocks, so that what holds them is to be left out too. */
   private mayVanish(blocks: readonly Block[]): boolean {
     return blocks.every((block) => {
+      if (block.attrs?.part) return true;
       if (block.type === 'paragraph' || block.type === 'heading')
         return goesOutSomewhere(block.content ?? [], this.rules);
       return 'content' in block && block.content.every((item) => this.mayVanish(item.content));

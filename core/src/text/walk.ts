@@ -17,6 +17,11 @@ export function* inlinesOf(text: FlowText): Generator<Inline> {
   }
 }
 
+/** The identities of the parts that blocks of the text belong to, each once. */
+export const partsUsed = (text: FlowText): string[] => [
+  ...new Set([...blocksOf(text)].flatMap((block) => block.attrs?.part ?? [])),
+];
+
 /** How often each field stands in some texts and lines, by identity, in order of first use. */
 export function fieldPlaces(...texts: readonly (FlowText | readonly Inline[])[]): Map<string, number> {
   const places = new Map<string, number>();

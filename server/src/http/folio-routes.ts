@@ -1,5 +1,6 @@
 import { raw, type Router } from 'express';
-import { fillFields, printedOf } from '@scriptum/core/fill';
+import { filledParts, fillFields, printedOf } from '@scriptum/core/fill';
+import { partsOf } from '@scriptum/core/template';
 import { programValues } from '@scriptum/core/page';
 import type { Entry } from '@scriptum/core/roll';
 import type { DataSource } from 'typeorm';
@@ -102,7 +103,12 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
       dayOfSchool(manager, schoolId),
     ]);
     const context = { columns: folio.columns, language: template.language, day };
-    const values = entry ? printedOf(fillFields(template.fields, entry, context)) : {};
+    const values = entry
+      ? {
+          ...printedOf(fillFields(template.fields, entry, context)),
+          ...filledParts(partsOf(template), entry, folio.columns),
+        }
+      : {};
     const set = await typesetter.proof(program, programValues(template, values));
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
     return { pages: [...set.pages], took: performance.now() - began };

@@ -1,5 +1,5 @@
 import type { Say, Saying } from '../saying.js';
-import { capital, count, form, listed, people, quoted, type People } from './grammar.js';
+import { capital, count, counted, form, listed, people, quoted, type People } from './grammar.js';
 import { rolls, type TypeName } from './rolls.js';
 
 export type Where = 'letter' | 'note' | 'filing' | { readonly template: string };
@@ -23,6 +23,8 @@ export const findings = {
     `${where(place)} is blank. Write it, or put a field into it.`,
   'picture-missing': ({ name }: { name: string }) =>
     `The picture “${name}” is missing. Put it in again, or take its place out.`,
+  'part-column-gone': ({ place, count: parts }: { place: Where; count: number }) =>
+    `${where(place)} has ${counted(parts, 'part that looks', 'parts that look')} at a column that is gone, so ${form(parts, 'it stands', 'they stand')} for nobody. Choose another column there.`,
   'picture-unsaid': ({ place, count: pictures }: { place: Where; count: number }) =>
     `${where(place)} has ${pictures === 1 ? 'a picture' : `${count(pictures)} pictures`} without words that say what ${form(pictures, 'it shows', 'they show')}. Who cannot see ${form(pictures, 'it', 'them')} learns nothing of ${form(pictures, 'it', 'them')}. Select ${form(pictures, 'it', 'them')} and write it, unless ${form(pictures, 'it only decorates', 'they only decorate')}.`,
   'field-empty': ({ title, who }: Column & { who: People }) =>

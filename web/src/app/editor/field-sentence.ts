@@ -1,7 +1,8 @@
 import { printValue, type Column, type ColumnType, type FillFormat, type Value } from '@scriptum/core/column';
-import type { CellTest, Comparison } from '@scriptum/core/condition';
+import type { CellTest } from '@scriptum/core/condition';
 import { meaningOf, type Entry } from '@scriptum/core/roll';
 import { isMatched, type Field, type WhenBlank } from '@scriptum/core/template';
+import { changeTest, columnOptions, newTest, OUT, testPieces, titleOf } from './condition-sentence';
 import type { SentenceChange, SentenceOption, SentencePiece } from '../ui/sentence/sentence-piece';
 
 /** What a field's sentence is made for. */
@@ -36,7 +37,7 @@ export function fieldSentence(field: Field, around: FieldSurroundings): Sentence
       label: 'the value behind',
       text: titleOf(next, around.columns) ?? name,
       value: next ?? NO_COLUMN,
-      options: [{ value: 'out', label: 'Take it out' }, ...columnOptions(around)],
+      options: [{ value: OUT, label: 'Take it out' }, ...columnOptions(around)],
       ...(titleOf(next, around.columns) === null ? { look: 'missing' as const } : {}),
     });
     if (next !== null) pieces.push(...formatPieces(`format ${n}`, format, next, around));
@@ -123,15 +124,6 @@ const betweenPart = (id: string, between: string): SentencePiece => ({
   options: BETWEEN,
   typed: 'This between the two',
 });
-
-const columnOptions = ({ columns, entry }: FieldSurroundings): SentenceOption[] =>
-  columns.map(({ id, title }) => {
-    const hint = entry?.values[id] || entry?.worked?.[id];
-    return { value: id, label: title, ...(hint ? { hint: hint.slice(0, 60) } : {}) };
-  });
-
-const titleOf = (columnId: string | null, columns: readonly Column[]): string | null =>
-  columns.find(({ id }) => id === columnId)?.title ?? null;
 
 /** Ways to print a value of a column's type, each with how it looks. */
 function formatPieces(
@@ -243,21 +235,6 @@ function exampleOf(kind: Kind, column: Column | undefined, { entry, day }: Field
   }
 }
 
-const TESTS: readonly { is: Comparison; text: string; count: 0 | 1 }[] = [
-  { is: 'equal', text: 'is', count: 1 },
-  { is: 'unequal', text: 'is not', count: 1 },
-  { is: 'at least', text: 'is at least', count: 1 },
-  { is: 'over', text: 'is over', count: 1 },
-  { is: 'at most', text: 'is at most', count: 1 },
-  { is: 'under', text: 'is under', count: 1 },
-  { is: 'contains', text: 'contains', count: 1 },
-  { is: 'begins with', text: 'begins with', count: 1 },
-  { is: 'blank', text: 'is blank', count: 0 },
-  { is: 'not blank', text: 'is filled in', count: 0 },
-  { is: 'true', text: 'is yes', count: 0 },
-  { is: 'false', text: 'is no', count: 0 },
-];
-
 function wordsPieces(
   { if: condition, words }: NonNullable<Field['wordsIf']>[number],
   n: number,
@@ -266,41 +243,7 @@ function wordsPieces(
   // Conditions of several parts come with a template; they are kept, and told as a whole.
   if (!('columnId' in condition))
     return ['\n', 'For some, ', wordsPart(`words ${n}`, 'the words', words), '.'];
-  const { columnId, is, values } = condition;
-  const test = TESTS.find((one) => one.is === is);
-  const title = titleOf(columnId, around.columns);
-  const pieces: SentencePiece[] = [
-    '\n',
-    'If ',
-    {
-      id: `if ${n}`,
-      label: 'whose value is looked at',
-      text: title ?? 'choose a column',
-      value: columnId,
-      options: [{ value: 'out', label: 'Take this out' }, ...columnOptions(around)],
-      ...(title === null ? { look: 'missing' as const } : {}),
-    },
-    ' ',
-    {
-      id: `is ${n}`,
-      label: 'how it is compared',
-      text: test?.text ?? is,
-      value: is,
-      options: TESTS.map((one) => ({ value: one.is, label: one.text })),
-    },
-  ];
-  if (test?.count !== 0) {
-    const value = values.join(', ');
-    pieces.push(' ', {
-      id: `with ${n}`,
-      label: 'what it is compared with',
-      text: value || 'what?',
-      value,
-      options: [],
-      typed: 'Compare with this',
-      ...(value ? {} : { look: 'missing' as const }),
-    });
-  }
+  const pieces: SentencePiece[] = ['\n', 'If ', ...testPieces(condition, n, around)];
   pieces.push(', ', wordsPart(`words ${n}`, 'the words', words), ' instead.');
   return pieces;
 }
@@ -363,25 +306,19 @@ export function changeField(
     case 'between':
       return changeMore(field, n, (one) => ({ ...one, between: value }));
     case 'more':
-      if (value === 'out') return tidy({ ...field, more: field.more?.filter((_, k) => k !== n) });
+      if (value === OUT) return tidy({ ...field, more: field.more?.filter((_, k) => k !== n) });
       return changeMore(field, n, ({ between }) => ({
         between,
         columnId: value,
         name: titleOf(value, columns) ?? '',
       }));
     case 'if':
-      if (value === 'out') return tidy({ ...field, wordsIf: field.wordsIf?.filter((_, k) => k !== n) });
-      return changeTest(field, n, (test) => ({ ...test, columnId: value }));
-    case 'is': {
-      const { count } = TESTS.find((one) => one.is === value)!;
-      return changeTest(field, n, (test) => ({
-        ...test,
-        is: value as Comparison,
-        values: count === 0 ? [] : [test.values[0] ?? ''],
-      }));
-    }
+    case 'is':
     case 'with':
-      return changeTest(field, n, (test) => ({ ...test, values: [value] }));
+    case 'and':
+      if (part === 'if' && value === OUT)
+        return tidy({ ...field, wordsIf: field.wordsIf?.filter((_, k) => k !== n) });
+      return withTest(field, n, (test) => changeTest(test, part, value));
     case 'words':
       return {
         ...field,
@@ -426,7 +363,7 @@ function withAdded(field: Field, what: string, columns: readonly Column[]): Fiel
   if (what === 'words' && columnId)
     return {
       ...field,
-      wordsIf: [...(field.wordsIf ?? []), { if: { columnId, is: 'equal', values: [''] }, words: '' }],
+      wordsIf: [...(field.wordsIf ?? []), { if: newTest(columnId), words: '' }],
     };
   return field;
 }
@@ -440,7 +377,7 @@ const changeMore = (
   change: (one: NonNullable<Field['more']>[number]) => NonNullable<Field['more']>[number],
 ): Field => ({ ...field, more: field.more?.map((one, k) => (k === n ? change(one) : one)) });
 
-const changeTest = (field: Field, n: number, change: (test: CellTest) => CellTest): Field => ({
+const withTest = (field: Field, n: number, change: (test: CellTest) => CellTest): Field => ({
   ...field,
   wordsIf: field.wordsIf?.map((one, k) =>
     k === n && 'columnId' in one.if ? { ...one, if: change(one.if) } : one,

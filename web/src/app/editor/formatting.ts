@@ -1,5 +1,6 @@
 import type { Editor } from '@tiptap/core';
 import type { PictureAttrs } from './picture-node';
+import { partAtCaret } from './text-parts';
 
 export type TextSide = 'left' | 'center' | 'right' | 'justify';
 export type BlockKind = 'p' | 'h1' | 'h2' | 'h3';
@@ -15,6 +16,8 @@ export interface Formatting {
   readonly size: string;
   readonly align: TextSide;
   readonly picture: Pick<PictureAttrs, 'width' | 'align' | 'alt'> | null;
+  /** The part that comes and goes which the block at the caret belongs to. */
+  readonly part: string | null;
   /** The field whose chip is selected. */
   readonly fieldId: string | null;
   readonly undo: boolean;
@@ -48,6 +51,7 @@ export function readFormatting(editor: Editor): Formatting {
       (['center', 'right', 'justify'] as const).find((side) => editor.isActive({ textAlign: side })) ??
       'left',
     picture: editor.isActive('picture') ? (editor.getAttributes('picture') as PictureAttrs) : null,
+    part: partAtCaret(editor.state),
     fieldId: editor.isActive('field') ? String(editor.getAttributes('field')['fieldId']) : null,
     undo: editor.can().undo(),
     redo: editor.can().redo(),

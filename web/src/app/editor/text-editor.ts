@@ -17,7 +17,8 @@ import {
 } from '@angular/core';
 import type { Entry } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/column';
-import type { Field } from '@scriptum/core/template';
+import { filledParts, standsIn } from '@scriptum/core/fill';
+import type { Field, TextPart } from '@scriptum/core/template';
 import { Editor, Extension, type JSONContent } from '@tiptap/core';
 import { TextAlign } from '@tiptap/extension-text-align';
 import { TextStyleKit } from '@tiptap/extension-text-style';
@@ -28,6 +29,7 @@ import { FieldNode } from './field-node';
 import { applyFormat, readFormatting, type Format } from './formatting';
 import { KeptEditors, type EditorListener, type KeptEditor } from './kept-editors';
 import { PictureNode, type PictureAttrs } from './picture-node';
+import { partsChanged, TextParts, type StandsFor } from './text-parts';
 
 /** One line: Enter does nothing, and pasted text loses its line ends. */
 const OneLine = Extension.create({
@@ -61,6 +63,8 @@ export class TextEditor implements OnDestroy {
   readonly language = input('en');
   /** Today at the school, ISO 8601. */
   readonly day = input('');
+  /** The parts that come and go. */
+  readonly parts = input<readonly TextPart[]>([]);
   readonly entry = input<Entry>();
   /** What chips show: the picked learner's value, or the name of the field. */
   readonly chips = input<'values' | 'names'>('values');
@@ -92,6 +96,11 @@ export class TextEditor implements OnDestroy {
     effect(() => {
       this.beat();
       this.setChips();
+    });
+    effect(() => {
+      const stands = this.stands();
+      // A transaction of its own: it must not be asked for again by what it changes.
+      untracked(() => this.showParts(stands));
     });
     effect(() => {
       const arrival = this.arrival();
@@ -130,6 +139,23 @@ export class TextEditor implements OnDestroy {
     this.kept?.editor.chain().focus().insertPicture(picture).run();
   }
 
+  /** Gives the blocks of the selection a part, or none. */
+  setPart(partId: string | null): void {
+    this.kept?.editor.chain().setPart(partId).run();
+  }
+
+  /** Which parts stand for the picked learner. */
+  private readonly stands = computed((): StandsFor => {
+    const [parts, columns, entry] = [this.parts(), this.columns(), this.entry()];
+    const values = entry ? filledParts(parts, entry, columns) : {};
+    return (partId) => (partId in values ? standsIn(values, partId) : null);
+  });
+
+  private showParts(stands: StandsFor): void {
+    const editor = this.kept?.editor;
+    if (editor && this.form() !== 'line') editor.view.dispatch(partsChanged(editor.state, stands));
+  }
+
   private setChips(): void {
     const context = { columns: this.columns(), language: this.language(), day: this.day() };
     this.kept?.chips.set(this.fields(), context, this.entry(), this.chips() === 'names');
@@ -152,6 +178,7 @@ export class TextEditor implements OnDestroy {
     };
     this.host().nativeElement.append(this.kept.element);
     this.setChips();
+    this.showParts(this.stands());
     // What came from the server while it was put away.
     this.follow();
     this.caretIntoText();
@@ -199,6 +226,7 @@ export class TextEditor implements OnDestroy {
               TextStyleKit.configure({ backgroundColor: false, fontFamily: false, lineHeight: false }),
             ]),
         ...(form === 'letter' ? [PictureNode.configure({ urlOf: pictureUrl })] : []),
+        ...(line ? [] : [TextParts]),
         FieldNode.configure({ faces: chips, open: (fieldId) => listener()?.opened(fieldId) }),
       ],
       editorProps: {
@@ -264,7 +292,7 @@ export class TextEditor implements OnDestroy {
 
   private read(): FlowText | LineText {
     const json = this.kept!.editor.getJSON();
-    if (this.form() !== 'line') return json as unknown as FlowText;
+    if (this.form() !== 'line') return withoutNoPart(json) as unknown as FlowText;
     return (json.content?.[0]?.content ?? []) as unknown as LineText;
   }
 
@@ -281,4 +309,16 @@ export class TextEditor implements OnDestroy {
     this.files.emit([...files]);
     return true;
   }
+}
+
+/** A block that belongs to no part says nothing of parts, as it was before there were any. */
+function withoutNoPart(node: JSONContent): JSONContent {
+  const { attrs, content, ...rest } = node;
+  const { part, ...others } = attrs ?? {};
+  const kept = part == null ? others : { ...others, part: part as string };
+  return {
+    ...rest,
+    ...(attrs && Object.keys(kept).length > 0 ? { attrs: kept } : {}),
+    ...(content ? { content: content.map(withoutNoPart) } : {}),
+  };
 }

@@ -1,8 +1,15 @@
 import { computed, inject, signal, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Column } from '@scriptum/core/column';
+import type { Condition } from '@scriptum/core/condition';
 import { fieldPlaces, type FlowText, type LineText } from '@scriptum/core/text';
-import { fieldForColumn, type Field, type WritingContents, type WritingKind } from '@scriptum/core/template';
+import {
+  fieldForColumn,
+  type Field,
+  type TextPart,
+  type WritingContents,
+  type WritingKind,
+} from '@scriptum/core/template';
 import { dayIn } from '@scriptum/core/time';
 import { deskFeature } from '../state/desk';
 import { sessionFeature } from '../state/session';
@@ -45,6 +52,12 @@ export abstract class WritingEditor<Kind extends WritingKind> {
     return content ? fieldPlaces(...this.texts(content)) : new Map<string, number>();
   });
   protected readonly chosen = computed(() => this.target()?.formatting()?.fieldId ?? null);
+  /** The part that the block at the caret belongs to. */
+  protected readonly partId = computed(() => this.target()?.formatting()?.part ?? null);
+  protected readonly parts = computed((): readonly TextPart[] => {
+    const content = this.content();
+    return (content && 'parts' in content && content.parts) || [];
+  });
   /** Counts how often the sentence of the chosen field was asked for. */
   protected readonly asked = signal(0);
 
@@ -87,6 +100,24 @@ export abstract class WritingEditor<Kind extends WritingKind> {
     const own = { ...field, id: newId() };
     this.changeFields([...fields, own]);
     queueMicrotask(() => this.target()?.replaceField(own.id));
+  }
+
+  /** Says for whom the blocks at the caret stand; null is everybody. */
+  protected setCondition(condition: Condition | null): void {
+    const [editor, known, parts] = [this.target(), this.partId(), this.parts()];
+    if (!editor) return;
+    if (condition === null) {
+      editor.setPart(null);
+      return;
+    }
+    const id = known ?? newId();
+    const one = { id, if: condition };
+    this.changeParts(known ? parts.map((part) => (part.id === known ? one : part)) : [...parts, one]);
+    if (!known) editor.setPart(id);
+  }
+
+  private changeParts(parts: readonly TextPart[]): void {
+    this.change({ parts } as unknown as Partial<WritingContents[Kind]>);
   }
 
   protected backToText(): void {

@@ -9,6 +9,7 @@ import { TextEditor } from '../editor/text-editor';
 import { Toolbar } from '../editor/toolbar';
 import { WritingEditor } from '../editor/writing-editor';
 import { FieldsMargin } from '../editor/fields-margin';
+import { PartMargin } from '../editor/part-margin';
 import { selectFileName } from '../state/file-name';
 import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';
@@ -17,7 +18,7 @@ import { Said } from '../ui/said';
 /** Station Note: the email that goes with the papers, beside what the picked learner's family reads. */
 @Component({
   selector: 'sc-note-station',
-  imports: [Entered, FieldsMargin, FindingsList, KeptCopies, TextEditor, Toolbar, Icon, Said],
+  imports: [Entered, FieldsMargin, FindingsList, KeptCopies, PartMargin, TextEditor, Toolbar, Icon, Said],
   templateUrl: './note-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,

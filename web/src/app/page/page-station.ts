@@ -10,13 +10,23 @@ import { WritingEditor } from '../editor/writing-editor';
 import { deskActions, deskFeature } from '../state/desk';
 import { writingFeature } from '../state/writing';
 import { FieldsMargin } from '../editor/fields-margin';
+import { PartMargin } from '../editor/part-margin';
 import { PageSetupForm } from './page-setup-form';
 import { ProofView } from './proof-view';
 
 /** Station Page: the letter as it is written, beside the picked learner's paper as it will be. */
 @Component({
   selector: 'sc-page-station',
-  imports: [FieldsMargin, FindingsList, KeptCopies, PageSetupForm, ProofView, TextEditor, Toolbar],
+  imports: [
+    FieldsMargin,
+    FindingsList,
+    KeptCopies,
+    PartMargin,
+    PageSetupForm,
+    ProofView,
+    TextEditor,
+    Toolbar,
+  ],
   templateUrl: './page-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
