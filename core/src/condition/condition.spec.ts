@@ -2,7 +2,16 @@ import fc from 'fast-check';
 import { say } from '../sentences/index.js';
 import type { Entry } from '../roll/index.js';
 import type { Column } from '../column/index.js';
-import { columnsOf, COMPARISONS, Condition, evaluate, sentence, VALUES, type CellTest } from './index.js';
+import {
+  columnsOf,
+  COMPARISONS,
+  Condition,
+  evaluate,
+  holds as isSo,
+  sentence,
+  VALUES,
+  type CellTest,
+} from './index.js';
 
 const columns: Column[] = [
   { id: 'name', title: 'Name' },
@@ -173,6 +182,7 @@ test('not, and, or are what they are in logic, whatever stands in the cells', ()
       expect(holds({ not: { all: [a, b] } }, entry)).toBe(holds({ any: [{ not: a }, { not: b }] }, entry));
       expect(sentence(a, columns)).not.toBe('');
       expect(told(a, entry).why).not.toBe('');
+      expect(isSo(a, entry, columns)).toBe(x);
     }),
   );
 });

@@ -91,6 +91,10 @@ export const Condition: z.ZodType<Condition> = z
   .pipe(Inner)
   .meta({ id: 'Condition', description: 'A test on an entry' });
 
+/** How many tests and signs are in some conditions together. */
+export const sizeOfAll = (conditions: readonly Condition[]): number =>
+  conditions.reduce((sum, condition) => sum + sizeOf(condition).count, 0);
+
 /** Measures without going deeper than is allowed. */
 function sizeOf(value: unknown, depth = 1): { depth: number; count: number } {
   const parts = partsOf(value);

@@ -31,12 +31,31 @@ export function evaluate(condition: Condition, entry: Entry, columns: readonly C
   return test(condition, entry, columns);
 }
 
+/** The same without why, for where many entries are looked at. */
+export function holds(condition: Condition, entry: Entry, columns: readonly Column[]): boolean {
+  if ('not' in condition) return !holds(condition.not, entry, columns);
+  if ('all' in condition) return condition.all.every((one) => holds(one, entry, columns));
+  if ('any' in condition) return condition.any.some((one) => holds(one, entry, columns));
+  const column = columnOf(condition.columnId, columns);
+  return column !== undefined && compares(condition, entry, column);
+}
+
+const compares = (one: CellTest, entry: Entry, column: Column): boolean =>
+  compare(one, valueOf(entry, column.id).trim(), meaningOf(entry, column), column);
+
+const known = new WeakMap<readonly Column[], ReadonlyMap<string, Column>>();
+
+function columnOf(columnId: string, columns: readonly Column[]): Column | undefined {
+  let byId = known.get(columns);
+  if (!byId) known.set(columns, (byId = new Map(columns.map((column) => [column.id, column]))));
+  return byId.get(columnId);
+}
+
 function test(one: CellTest, entry: Entry, columns: readonly Column[]): Verdict {
-  const column = columns.find(({ id }) => id === one.columnId);
+  const column = columnOf(one.columnId, columns);
   if (!column) return { holds: false, why: saying('because-gone') };
-  const text = valueOf(entry, column.id).trim();
-  const holds = compare(one, text, meaningOf(entry, column), column);
-  return { holds, why: sayCell(column, text, holds ? null : one) };
+  const fits = compares(one, entry, column);
+  return { holds: fits, why: sayCell(column, valueOf(entry, column.id).trim(), fits ? null : one) };
 }
 
 function compare({ is, values }: CellTest, text: string, value: Value, column: Column): boolean {

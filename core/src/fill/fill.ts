@@ -1,5 +1,5 @@
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
-import { evaluate } from '../condition/index.js';
+import { holds } from '../condition/index.js';
 import { type Column, type FillFormat, type Value, printValue } from '../column/index.js';
 import type { Field } from '../template/index.js';
 import { oneLine, printable } from './printable.js';
@@ -80,7 +80,7 @@ function withRest(field: Field, first: Filled, entry: Entry, context: FillContex
     const next = columnId === null ? '' : filledCell(columnId, format, entry, context).text;
     if (next !== '') text = text === '' ? next : text + between + next;
   }
-  const held = wordsIf?.find((one) => evaluate(one.if, entry, context.columns).holds);
+  const held = wordsIf?.find((one) => holds(one.if, entry, context.columns));
   if (held) text = held.words;
   if (text !== '') text = before + text + after;
   else if (whenBlank?.do === 'dash') text = '–';

@@ -1,4 +1,4 @@
-import { evaluate } from '../condition/index.js';
+import { holds } from '../condition/index.js';
 import type { Column } from '../column/index.js';
 import type { Entry } from '../roll/index.js';
 import type { TextPart } from '../template/index.js';
@@ -14,7 +14,7 @@ export const filledParts = (
   columns: readonly Column[],
 ): Readonly<Record<string, string>> =>
   Object.fromEntries(
-    parts.map(({ id, if: condition }) => [id, evaluate(condition, entry, columns).holds ? STANDS : OUT]),
+    parts.map(({ id, if: condition }) => [id, holds(condition, entry, columns) ? STANDS : OUT]),
   );
 
 /** True for a part that stands; one that nothing is said of stands too. */

@@ -34,24 +34,20 @@ export function unpackRanges(packed: string): LetterRange[] {
 
 type Family = (typeof PAPER_FONTS)[number];
 
-const unpacked = new Map<string, readonly LetterRange[]>();
+/** Code points of the planes that fonts have letters in. */
+const PLANES = 0x30000;
 
-function rangesOf(packed: string): readonly LetterRange[] {
-  let ranges = unpacked.get(packed);
-  if (!ranges) unpacked.set(packed, (ranges = unpackRanges(packed)));
-  return ranges;
-}
+/** For each code point whether a paper in a family has a letter for it. */
+const tables = new Map<Family, Uint8Array>();
 
-function has(ranges: readonly LetterRange[], letter: number): boolean {
-  let [low, high] = [0, ranges.length - 1];
-  while (low <= high) {
-    const middle = (low + high) >> 1;
-    const [first, last] = ranges[middle]!;
-    if (letter < first) high = middle - 1;
-    else if (letter > last) low = middle + 1;
-    else return true;
+function lettersOf(family: Family): Uint8Array {
+  let table = tables.get(family);
+  if (!table) {
+    tables.set(family, (table = new Uint8Array(PLANES)));
+    for (const [first, last] of [...unpackRanges(COMMON), ...unpackRanges(OWN[family])])
+      table.fill(1, first, last + 1);
   }
-  return false;
+  return table;
 }
 
 /** Letters that every family has: most texts are nothing else. */
@@ -62,11 +58,14 @@ const UNSEEN = /[\p{Default_Ignorable_Code_Point}\p{White_Space}\p{Cc}]/u;
 /** The letters of a text that no font has which a paper in a family is set in, each once, as far as they are to be seen. */
 export function lettersWithoutFont(text: string, family: Family): string[] {
   if (PLAIN.test(text)) return [];
-  const missing = new Set<string>();
-  for (const letter of text) {
-    const code = letter.codePointAt(0)!;
-    if (!UNSEEN.test(letter) && !has(rangesOf(COMMON), code) && !has(rangesOf(OWN[family]), code))
-      missing.add(letter);
+  const letters = lettersOf(family);
+  let missing: Set<string> | null = null;
+  for (let at = 0; at < text.length; at++) {
+    const code = text.codePointAt(at)!;
+    if (code > 0xffff) at++;
+    if (letters[code] === 1) continue;
+    const letter = String.fromCodePoint(code);
+    if (!UNSEEN.test(letter)) (missing ??= new Set()).add(letter);
   }
-  return [...missing];
+  return missing ? [...missing] : [];
 }

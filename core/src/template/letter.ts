@@ -1,6 +1,7 @@
 import { FlowText, LineText } from '../text/index.js';
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
+import { sizeOfAll } from '../condition/index.js';
 import { Field, TextPart } from './field.js';
 
 /** Names of sizes of paper, in millimetres, portrait: ISO 216 A4; ANSI/ASME Y14.1 A (8.5 × 11 in). */
@@ -47,6 +48,22 @@ export const PAPER_FONTS = [
 export const FileStandard = z.enum(['ua-1', 'a-2b', 'a-3b']);
 export type FileStandard = z.infer<typeof FileStandard>;
 
+/** Tests of cells in all conditions of a writing together: each is asked for every entry. */
+const TESTS_MOST = 300;
+
+const fewTests = ({
+  fields,
+  parts = [],
+}: {
+  fields: readonly Field[];
+  parts?: readonly TextPart[] | undefined;
+}): boolean =>
+  sizeOfAll([
+    ...parts.map((part) => part.if),
+    ...fields.flatMap(({ wordsIf = [] }) => wordsIf.map((one) => one.if)),
+  ]) <= TESTS_MOST;
+const TOO_MANY = `All conditions together may have ${TESTS_MOST} tests. Work some of them out in a column of their own.`;
+
 /** What all templates have. */
 const TemplateBase = z.object({
   name: z.string().min(1).max(200),
@@ -67,6 +84,7 @@ const TemplateBase = z.object({
 /** A letter: flowing text on a page. */
 export const Letter = z
   .object({ kind: z.literal('letter'), ...TemplateBase.shape, body: FlowText })
+  .refine(fewTests, TOO_MANY)
   .meta({ id: 'Letter', description: 'A letter template' });
 export type Letter = z.infer<typeof Letter>;
 
@@ -93,6 +111,7 @@ export const Placed = z
     pages: z.number().int().min(1).max(20),
     boxes: z.array(PlacedBox).max(500),
   })
+  .refine(fewTests, TOO_MANY)
   .meta({ id: 'Placed', description: 'A template of boxes at fixed places' });
 export type Placed = z.infer<typeof Placed>;
 
@@ -110,11 +129,15 @@ export const CoverNote = z
     body: FlowText,
     parts: z.array(TextPart).max(200).optional(),
   })
+  .refine(fewTests, TOO_MANY)
   .meta({ id: 'CoverNote', description: 'The email that goes with the papers' });
 export type CoverNote = z.infer<typeof CoverNote>;
 
 /** The pattern of a paper's file name, without `.pdf`. A `/` makes a folder. */
-export const Filing = z.object({ fields: z.array(Field).max(100), pattern: LineText }).meta({ id: 'Filing' });
+export const Filing = z
+  .object({ fields: z.array(Field).max(100), pattern: LineText })
+  .refine(fewTests, TOO_MANY)
+  .meta({ id: 'Filing' });
 export type Filing = z.infer<typeof Filing>;
 
 const paragraph = { type: 'paragraph' as const };

@@ -2,7 +2,10 @@ import { fieldsUsed, FlowText, isBlank } from '../text/index.js';
 import fc from 'fast-check';
 import {
   collectFields,
+  CoverNote,
   cutMustache,
+  emptyLetter,
+  emptyNote,
   fieldForColumn,
   fieldLabel,
   joinMustache,
@@ -170,5 +173,19 @@ test('a document with anything unknown in it is refused', () => {
         },
       ],
     }).success,
+  ).toBe(false);
+});
+
+test('a writing has so many tests of cells in all its conditions together, and not one more', () => {
+  const test1 = { columnId: 'c', is: 'blank' as const, values: [] };
+  const letter = (count: number) => ({
+    ...emptyLetter('L'),
+    parts: [{ id: 'part1', if: { all: Array.from({ length: count - 2 }, () => test1) } }],
+    fields: [{ id: 'f', name: 'F', columnId: 'c', wordsIf: [{ if: test1, words: 'x' }] }],
+  });
+  expect(Letter.safeParse(letter(300)).success).toBe(true);
+  expect(Letter.safeParse(letter(301)).success).toBe(false);
+  expect(
+    CoverNote.safeParse({ ...emptyNote(), fields: letter(301).fields, parts: letter(301).parts }).success,
   ).toBe(false);
 });

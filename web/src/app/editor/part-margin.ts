@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { evaluate, sentence, type Condition } from '@scriptum/core/condition';
+import { holds, sentence, type Condition } from '@scriptum/core/condition';
 import { isIn } from '@scriptum/core/roll';
 import type { TextPart } from '@scriptum/core/template';
 import { Sentence } from '../ui/sentence/sentence';
@@ -53,9 +53,7 @@ export class PartMargin {
     const condition = this.condition();
     const { columns, entries } = this.roll();
     if (!condition) return [];
-    return entries
-      .filter((entry) => isIn(entry) && evaluate(condition, entry, columns).holds)
-      .map(({ id }) => id);
+    return entries.filter((entry) => isIn(entry) && holds(condition, entry, columns)).map(({ id }) => id);
   });
 
   protected change(change: SentenceChange): void {
