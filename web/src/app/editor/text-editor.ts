@@ -124,7 +124,11 @@ export class TextEditor implements OnDestroy {
 
   /** Puts another field where the selected chip stands. */
   replaceField(fieldId: string): void {
-    this.kept?.editor.chain().focus().updateAttributes('field', { fieldId }).run();
+    if (!this.kept) return;
+    const { editor } = this.kept;
+    const at = editor.state.selection.from;
+    // It stays selected, since its sentence is what people want to change now.
+    editor.chain().focus().updateAttributes('field', { fieldId }).setNodeSelection(at).run();
   }
 
   focus(): void {

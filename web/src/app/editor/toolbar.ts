@@ -64,7 +64,7 @@ const SIDES: readonly { side: TextSide; name: string; icon: keyof typeof ICONS }
   host: {
     role: 'toolbar',
     'aria-label': 'Formatting',
-    class: 'flex min-h-10 flex-wrap items-center gap-0.5 border-b border-rule bg-leaf px-2 py-1',
+    class: 'flex min-h-10 shrink-0 flex-wrap items-center gap-0.5 border-b border-rule bg-leaf px-2 py-1',
   },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
