@@ -56,8 +56,13 @@ export async function expectAccessible(page: Page): Promise<void> {
   ).toEqual([]);
 }
 
-export const saved = (page: Page): Promise<void> =>
-  expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+/** Waits until all is saved. What was typed just now is on the screen first: until then it says that the text before is saved. */
+export async function saved(page: Page): Promise<void> {
+  await page.evaluate(
+    () => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))),
+  );
+  await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+}
 
 /** Opens a part of a sentence and takes what stands there under a name. */
 export async function choose(part: Locator, option: string): Promise<void> {

@@ -147,7 +147,13 @@ test('who is signed out while writing signs in again and has lost nothing', asyn
   await page.getByRole('button', { name: 'Start without a sheet' }).click();
   await expect(page.getByRole('heading', { name: 'Who is this for?' })).toBeVisible();
   await station(page, 'Page');
+  const kept = page.waitForResponse(
+    (response) =>
+      response.request().method() === 'PUT' && (response.request().postData() ?? '').includes('Before.'),
+  );
   await letter(page).pressSequentially('Before.');
+  // Steady typing is saved in between too; nothing of it may be on its way any more.
+  await kept;
   await saved(page);
   // The save of what is typed now is the first request to find that the session is gone.
   await page.route(
