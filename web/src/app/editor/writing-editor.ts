@@ -104,7 +104,9 @@ export abstract class WritingEditor<Kind extends WritingKind> {
 
   /** Says for whom the blocks at the caret stand; null is everybody. */
   protected setCondition(condition: Condition | null): void {
-    const [editor, known, parts] = [this.target(), this.partId(), this.parts()];
+    const [editor, parts] = [this.target(), this.parts()];
+    // A block that was pasted from another text may name a part that is not known here.
+    const known = parts.find(({ id }) => id === this.partId())?.id;
     if (!editor) return;
     if (condition === null) {
       editor.setPart(null);
