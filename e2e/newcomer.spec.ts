@@ -45,7 +45,7 @@ test('the newcomer’s path: from a sheet of responses to letters in the familie
   await text.click();
   await page.keyboard.type('Dear ');
   await page.getByRole('button', { name: 'Bold', exact: true }).click();
-  await page.getByLabel('Colour').selectOption('#A63D40');
+  await page.getByLabel('Colour', { exact: true }).selectOption('#A63D40');
   await page.getByRole('button', { name: 'Put in First_Name' }).click();
   await page.getByRole('button', { name: 'Bold', exact: true }).click();
   await page.keyboard.type(',');

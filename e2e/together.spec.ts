@@ -68,6 +68,7 @@ test('what one writes shows at the other’s desk; where both write the same, bo
   // The copy is there, and can be taken up again.
   await station(second, 'Note');
   await station(second, 'Page');
+  await second.getByText(/^Versions/).click();
   await second.getByRole('button', { name: 'Put it in the place of the text' }).click();
   await expect(letter(second)).toHaveText('Dear family, from the second');
   await expect(letter(first)).toHaveText('Dear family, from the second');

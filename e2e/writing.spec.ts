@@ -129,3 +129,196 @@ test('what a field prints is chosen by keyboard alone, and the paper follows', a
   await page.reload();
   await expect(letter).toContainText('8A, team Otters');
 });
+
+test('a table of marks is put in at once, changed by sentences, and stands so on the paper', async ({
+  page,
+}) => {
+  await signIn(page);
+  const subjects = ['English', 'History', 'Art'];
+  const csv = `Name,Class,${subjects.map((subject) => `${subject} mark`).join(',')}\nAmara,8A,50,61,72\nBo,8A,60,71,82\nCai,8A,70,81,\n`;
+  await page.getByLabel('Title').fill('Marks');
+  await page
+    .getByLabel('File with a table')
+    .setInputFiles({ name: 'marks.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+  await expect(page.getByRole('gridcell', { name: 'Amara' })).toBeVisible();
+  await page.keyboard.press('Alt+2');
+  await expect(page).toHaveURL(/\/page$/);
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  await editor.click();
+  await page.getByText('Put in a table or a chart').click();
+  await page.getByRole('button', { name: /Put in Table: Mark of 3/ }).click();
+  const table = editor.locator('.field-block table');
+  await expect(table.getByRole('row')).toHaveCount(4);
+  await expect(table).toContainText('English50');
+  // By the keyboard: Enter on the table opens its sentences, Escape goes back.
+  const about = page.getByRole('region', { name: 'This table' });
+  await editor.press('Enter');
+  await expect(about.getByRole('button', { name: /the order of the rows/ })).toBeFocused();
+  await choose(about.getByRole('button', { name: /the order of the rows/ }), 'by Mark, from the highest');
+  await expect(table.getByRole('row').nth(1)).toContainText('Art72');
+  const columns = about.getByRole('group', { name: 'Another column' });
+  await choose(columns.getByRole('button'), 'the mean of “Mark”');
+  await expect(table.getByRole('row').nth(3)).toContainText('60.0');
+  await page.keyboard.press('Escape');
+  await expect(editor).toBeFocused();
+  // The next learner has no mark in art.
+  await page.keyboard.press('F9');
+  await page.keyboard.press('F9');
+  await expect(table.getByRole('row').nth(3)).toContainText('Art');
+  await saved(page);
+  await expectAccessible(page);
+  // Both, the text, the paper.
+  await page.keyboard.press('Alt+0');
+  await expect(page.getByRole('region', { name: 'Proof' })).toHaveCount(0);
+  await page.keyboard.press('Alt+0');
+  await expect(page.getByRole('img', { name: /Page 1 of the paper for Cai/ })).toBeVisible();
+  await expect(editor).toBeHidden();
+  await page.getByLabel('Size of the proof').selectOption('100 %');
+  // A4 is 210 mm wide; 96 px are 25.4 mm (CSS Values 3).
+  expect(await page.getByRole('img', { name: /Page 1/ }).evaluate((image) => image.clientWidth)).toBe(794);
+  await page.keyboard.press('Alt+0');
+  await page.keyboard.press('Alt+4');
+  await expect(page).toHaveURL(/\/press$/);
+});
+
+test('a folio has several letters: copied, switched off, put in order, deleted and had back', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByLabel('Title').fill('Letters');
+  await page.getByLabel('File with a table').setInputFiles({
+    name: 'names.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Name,Class\nAmara,8A\nBo,8B\n'),
+  });
+  await expect(page.getByRole('gridcell', { name: 'Amara' })).toBeVisible();
+  await station(page, 'Page');
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  await editor.pressSequentially('Dear ');
+  // A field while typing: a list at the caret, filtered by what is typed.
+  await editor.press('F2');
+  const found = page.getByRole('listbox', { name: 'Columns' }).getByRole('option');
+  await expect(found).toHaveText([/^Name/, /^Class/]);
+  await page.keyboard.type('na');
+  await expect(found).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  await expect(editor).toHaveText('Dear Amara');
+  await expect(editor).toBeFocused();
+  await editor.press('F2');
+  await page.keyboard.press('Escape');
+  await expect(editor).toBeFocused();
+  await saved(page);
+  const menu = page.getByRole('button', { name: /^Letters of this folio/ });
+  await menu.click();
+  const panel = page.getByRole('dialog', { name: 'Letters of this folio' });
+  await panel.getByRole('button', { name: /^Copy/ }).click();
+  await expect(panel.getByRole('listitem')).toHaveCount(2);
+  const second = panel.getByRole('listitem').nth(1);
+  await expect(second.getByRole('textbox')).toHaveValue('Letters 2');
+  await expectAccessible(page);
+  await second.getByRole('textbox').fill('Reminder');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Escape');
+  await expect(menu).toBeFocused();
+  // The copy is the one that is written now, and the first is as it was.
+  await expect(menu).toContainText('Reminder');
+  await editor.press('Control+End');
+  await editor.pressSequentially(', please remember');
+  await page.getByText('Head and foot of the pages').click();
+  const foot = page.getByRole('textbox', { name: 'Foot of the pages, left' });
+  await foot.pressSequentially('Reminder, foot');
+  await saved(page);
+  await expect(page.getByRole('button', { name: 'Press all 4 papers' })).toBeEnabled();
+  await station(page, 'Press');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Reminder' })).toHaveCount(2);
+  await page.getByRole('button', { name: 'Press all 4 papers' }).click();
+  await station(page, 'Register');
+  await expect(page.getByRole('row', { name: /Reminder .*Pressed/ })).toHaveCount(2);
+  await station(page, 'Page');
+  await menu.click();
+  await panel.getByRole('button', { name: 'Write on Letters' }).click();
+  await expect(editor).toHaveText('Dear Amara');
+  // Each letter has a foot of its own.
+  const hidden = { name: 'Foot of the pages, left', includeHidden: true };
+  await expect(page.getByRole('textbox', hidden)).toHaveText('');
+  await second.getByRole('checkbox', { name: 'Pressed for everybody' }).uncheck();
+  await expect(page.getByRole('button', { name: 'Press all 2 papers' })).toBeVisible();
+  await saved(page);
+  await panel.getByRole('button', { name: 'Move Reminder up' }).click();
+  await expect(panel.getByRole('listitem').first().getByRole('textbox')).toHaveValue('Reminder');
+  await panel.getByRole('button', { name: 'Delete Reminder' }).click();
+  await expect(panel.getByRole('listitem')).toHaveCount(1);
+  await panel.getByText('Deleted (1)').click();
+  await panel.getByRole('button', { name: 'Have it back Reminder' }).click();
+  await expect(panel.getByRole('listitem')).toHaveCount(2);
+  await page.keyboard.press('Escape');
+  await expect(editor).toHaveText('Dear Amara, please remember');
+});
+
+test('a starter takes the place of a blank letter, with the names and columns of the roll', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByLabel('Title').fill('Starters');
+  await page.getByLabel('File with a table').setInputFiles({
+    name: 'names.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Name,Class\nAmara,8A\nBo,8B\n'),
+  });
+  await expect(page.getByRole('gridcell', { name: 'Amara' })).toBeVisible();
+  await station(page, 'Page');
+  const menu = page.getByRole('button', { name: /^Letters of this folio/ });
+  await menu.click();
+  await page.getByRole('button', { name: 'From a starter …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Begin with …' });
+  await expect(dialog.getByRole('listitem')).toHaveCount(10);
+  await expect(dialog.locator('img').first()).toBeVisible();
+  await expectAccessible(page);
+  await dialog.getByRole('button', { name: /^Quick paper/ }).click();
+  await expect(menu).toContainText('Quick paper');
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  await expect(editor).toContainText('Amara');
+  await expect(editor.locator('.field-block')).toContainText('Class8A');
+  await page.keyboard.press('F9');
+  await expect(editor.locator('.field-block')).toContainText('Class8B');
+  await page.getByRole('button', { name: 'Longest' }).click();
+  await expect(editor.locator('.field-block')).toContainText('Class8A');
+  await page.getByRole('button', { name: 'Shortest' }).click();
+  await expect(editor.locator('.field-block')).toContainText('Class8B');
+  await page.getByText('Head and foot of the pages').click();
+  await expect(page.getByRole('textbox', { name: 'Foot of the pages, right' })).toHaveText('Page 1 of 1');
+  await saved(page);
+  await page.reload();
+  await expect(editor).toContainText('Amara');
+  await expect(page.getByRole('button', { name: 'Press all 2 papers' })).toBeEnabled();
+});
+
+test('the text as it is gets a name, is compared with what it became, and is had back', async ({ page }) => {
+  await signIn(page);
+  await page.getByLabel('Title').fill('Versions');
+  await page.getByLabel('File with a table').setInputFiles({
+    name: 'names.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Name,Class\nAmara,8A\nBo,8B\n'),
+  });
+  await expect(page.getByRole('gridcell', { name: 'Amara' })).toBeVisible();
+  await station(page, 'Page');
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  await editor.pressSequentially('As it was.');
+  await saved(page);
+  const versions = page.getByRole('region', { name: 'Versions' });
+  await versions.getByText('Versions').click();
+  await versions.getByRole('textbox', { name: 'Name of this version' }).fill('Before the trip');
+  await versions.getByRole('button', { name: 'Keep' }).click();
+  await expect(versions.getByRole('listitem')).toContainText('Before the trip');
+  await editor.press('Control+End');
+  await editor.pressSequentially(' And more.');
+  await saved(page);
+  await versions.getByRole('button', { name: /^Look at it/ }).click();
+  const dialog = page.getByRole('dialog', { name: 'Before the trip' });
+  await expect(dialog.locator('img')).toHaveCount(2);
+  await expectAccessible(page);
+  await dialog.getByRole('button', { name: 'Have it as it was then' }).click();
+  await expect(editor).toHaveText('As it was.');
+  await saved(page);
+});

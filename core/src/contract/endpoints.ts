@@ -19,6 +19,9 @@ import { Reading } from '../table/index.js';
 import { CsrfToken, Me, SignIn } from './staff.js';
 import {
   AddWriting,
+  CopyWriting,
+  DeletedWritings,
+  OrderWritings,
   KeepVersion,
   KeptVersion,
   KeptVersions,
@@ -185,7 +188,33 @@ export const ENDPOINTS = define({
   deleteWriting: {
     method: 'delete',
     path: '/folios/{folioId}/writings/{writingId}',
-    summary: 'Delete one that nothing was made from, unless it is the last of its kind',
+    summary: 'Delete one, unless it is the last of its kind; it can be had back',
+    answer: Nothing,
+  },
+  restoreWriting: {
+    method: 'post',
+    path: '/folios/{folioId}/writings/{writingId}/restore',
+    summary: 'Have one back that was deleted',
+    answer: Writing,
+  },
+  deletedWritings: {
+    method: 'get',
+    path: '/folios/{folioId}/deleted-writings',
+    summary: 'Those that were deleted and can be had back',
+    answer: DeletedWritings,
+  },
+  copyWriting: {
+    method: 'post',
+    path: '/folios/{folioId}/writing-copies',
+    summary: 'Add a copy of one, perhaps of another folio, with its pictures',
+    body: CopyWriting,
+    answer: Writing,
+  },
+  orderWritings: {
+    method: 'put',
+    path: '/folios/{folioId}/writing-order',
+    summary: 'Put the writings of a kind into another order',
+    body: OrderWritings,
     answer: Nothing,
   },
   keptVersions: {

@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { CoverNote, Filing, Letter, Placed, type Writing as WritingOf } from '../template/index.js';
+import {
+  CoverNote,
+  Filing,
+  Letter,
+  Placed,
+  WritingKind,
+  type Writing as WritingOf,
+} from '../template/index.js';
 import { Id, Instant } from './common.js';
 
 const version = z.number().int().nonnegative();
@@ -26,6 +33,25 @@ export const AddWriting = z
     z.object({ ...added, kind: z.literal('filing'), content: Filing }),
   ])
   .meta({ id: 'AddWriting' });
+export type AddWriting = z.infer<typeof AddWriting>;
+
+/** A copy of a writing, perhaps of another folio. */
+export const CopyWriting = z
+  .object({ folioId: Id, writingId: Id, name: name.optional() })
+  .meta({ id: 'CopyWriting' });
+
+/** The writings of a kind in their order, each once. */
+export const OrderWritings = z
+  .object({ kind: WritingKind, ids: z.array(Id).min(1).max(400) })
+  .meta({ id: 'OrderWritings' });
+
+/** Writings that were deleted, the last one first. */
+export const DeletedWritings = z
+  .object({
+    writings: z.array(z.object({ id: Id, kind: WritingKind, name: z.string(), deletedAt: Instant })),
+  })
+  .meta({ id: 'DeletedWritings' });
+export type DeletedWritings = z.infer<typeof DeletedWritings>;
 
 const saved = {
   ...added,

@@ -45,6 +45,19 @@ function cutToBytes(text: string, most: number): string {
   return cut;
 }
 
+/** Bytes that a name keeps, and that what tells it apart has, where the second stands behind the first. */
+const NAME_KEPT = 110;
+const BEHIND_KEPT = 60;
+
+/** A path whose name says which of several papers of a learner it is; a blank one stays. */
+export function pathSaying(path: string, what: string): string {
+  const parts = path.split('/');
+  const name = parts.pop() ?? '';
+  const said = cutToBytes(safePart(what), BEHIND_KEPT).trim();
+  if (name === '' || said === '') return path;
+  return [...parts, `${cutToBytes(name, NAME_KEPT).trim()} – ${said}`].join('/');
+}
+
 /**
  * The path of one paper, with `/` between folders and without `.pdf`. A `/` that was typed into the pattern makes a
  * folder; one that comes from a value does not. Ends with `/`, or is empty, where the pattern gives no name.

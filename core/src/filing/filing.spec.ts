@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Filing } from '../template/index.js';
-import { filePath, safePart, uniquePaths } from './index.js';
+import { filePath, pathSaying, safePart, uniquePaths } from './index.js';
 
 const filing: Filing = {
   fields: [
@@ -61,4 +61,15 @@ test('every paper has a path of its own', () => {
       for (const path of paths) expect(path).not.toMatch(/(^|\/)\.{0,2}(\/|$)|[<>:"\\|?*\p{Cc}]/u);
     }),
   );
+});
+
+test('a second paper of a learner says which it is', () => {
+  expect(pathSaying('8A/Zoë', 'Spring report')).toBe('8A/Zoë – Spring report');
+  expect(pathSaying('Zoë', 'a/b: "c"')).toBe('Zoë – a-b- -c-');
+  expect(pathSaying('8A/', 'Report')).toBe('8A/');
+  expect(pathSaying('Zoë', ' . ')).toBe('Zoë');
+  // A file name has at most 255 bytes on common systems, with ".pdf" and a number behind it.
+  const long = pathSaying(`8A/${'ñ'.repeat(90)}`, 'Ω'.repeat(100));
+  expect(new TextEncoder().encode(long.split('/')[1]).length).toBeLessThanOrEqual(180);
+  expect(long).toMatch(/^8A\/ñ+ – Ω+$/u);
 });

@@ -1,1 +1,1 @@
-export { filePath, namedFor, safePart, uniquePaths } from './file-name.js';
+export { filePath, namedFor, pathSaying, safePart, uniquePaths } from './file-name.js';

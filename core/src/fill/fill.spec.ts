@@ -109,14 +109,16 @@ test('a field of rows has them all, and a line for each where there is no room f
   expect(filled['f']).toEqual({
     text: 'Chess, Mon\nChoir and band, Tue, late',
     value: { kind: 'list', items: ['Chess, Mon', 'Choir and band, Tue, late'] },
-    rows: [
-      ['Chess', 'Mon', ''],
-      ['Choir\nand band', 'Tue', 'late'],
-    ],
+    table: {
+      rows: [
+        ['Chess', 'Mon', ''],
+        ['Choir\nand band', 'Tue', 'late'],
+      ],
+    },
   });
   const printed = printedOf(filled);
   expect(printed).toEqual({
-    f: { text: filled['f']!.text, rows: filled['f']!.rows },
+    f: { text: filled['f']!.text, rows: filled['f']!.table!.rows },
     g: { text: '', rows: [] },
   });
   expect(textsOfPrinted(printed)).toEqual({ f: filled['f']!.text, g: '' });

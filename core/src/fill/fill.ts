@@ -1,36 +1,18 @@
-import { meaningOf, valueOf, type Entry } from '../roll/index.js';
+import type { Entry } from '../roll/index.js';
 import { holds } from '../condition/index.js';
-import { type Column, type FillFormat, type Value, printValue } from '../column/index.js';
+import { type FillFormat, type Value, printValue } from '../column/index.js';
 import type { Field } from '../template/index.js';
+import { cellOf } from './filled-cell.js';
+import { filledChart } from './filled-chart.js';
+import type { FillContext, Filled, Printed } from './filled.js';
+import { filledTable } from './filled-table.js';
 import { oneLine, printable } from './printable.js';
-
-/** What a field comes to for one entry. */
-export interface Filled {
-  /** The text to print. */
-  readonly text: string;
-  /** What stands behind the text: a number with all its digits, a day, yes or no, a list. */
-  readonly value: Value;
-  /** Its rows, where it is a small table of the entry's own. */
-  readonly rows?: readonly (readonly string[])[];
-}
 
 /** What each field comes to for one entry, by field identity. An unmatched field has nothing. */
 export type FilledValues = Readonly<Record<string, Filled>>;
 
-/** What is printed: a text, or a text with the rows that stand in its place where a table can stand. */
-export type Printed = string | { readonly text: string; readonly rows: readonly (readonly string[])[] };
-
 /** What is printed for each field, as it is kept with a paper: the paper can be made again from it. */
 export type PrintedValues = Readonly<Record<string, Printed>>;
-
-/** What filling needs to know besides fields and entry. */
-export interface FillContext {
-  readonly columns: readonly Column[];
-  /** BCP 47; of the text that the values stand in. */
-  readonly language: string;
-  /** The day on which the paper is pressed or the message written, ISO 8601. */
-  readonly day: string;
-}
 
 /** Fills the fields with one entry's cells, in their formats. */
 export function fillFields(fields: readonly Field[], entry: Entry, context: FillContext): FilledValues {
@@ -44,14 +26,18 @@ export function fillFields(fields: readonly Field[], entry: Entry, context: Fill
 
 /** What a field comes to by its column, its rows or what it is for everybody; null where nothing fills it. */
 function filledFirst(
-  { columnId, rowsOf, same, format }: Field,
+  { columnId, rowsOf, same, format, table, chart }: Field,
   entry: Entry,
   context: FillContext,
 ): Filled | null {
+  if (table) return filledTable(table, entry, context);
+  if (chart) return filledChart(chart, entry, context);
   if (rowsOf !== undefined) return filledRows(entry.tables?.[rowsOf] ?? []);
   if (same?.kind === 'text') return { text: same.text, value: { kind: 'text', text: same.text } };
   if (same?.kind === 'day') return filledDay(context, format);
-  return columnId === null ? null : filledCell(columnId, format, entry, context);
+  // Which page it is, is known where it is set; elsewhere there is but one.
+  if (same?.kind === 'page') return { text: '1', value: { kind: 'number', decimal: '1' } };
+  return columnId === null ? null : cellOf(columnId, format, entry, context);
 }
 
 function filledDay({ day, language }: FillContext, format: FillFormat = LONG_DAY): Filled {
@@ -61,23 +47,12 @@ function filledDay({ day, language }: FillContext, format: FillFormat = LONG_DAY
 
 const LONG_DAY: FillFormat = { kind: 'date', style: 'long', time: false };
 
-function filledCell(
-  columnId: string,
-  format: FillFormat | undefined,
-  entry: Entry,
-  { columns, language }: FillContext,
-): Filled {
-  const one = new FilledCell(printable(valueOf(entry, columnId)), entry, columnId, columns);
-  const printed = format && printValue(one.value, format, language, one.column?.type === 'percentage');
-  return printed == null ? one : { text: printable(printed), value: one.value };
-}
-
 /** With what stands behind the first value, around all of it, in its place or where nothing is there. */
 function withRest(field: Field, first: Filled, entry: Entry, context: FillContext): Filled {
   const { more, wordsIf, before = '', after = '', whenBlank } = field;
   let { text } = first;
   for (const { between, columnId, format } of more ?? []) {
-    const next = columnId === null ? '' : filledCell(columnId, format, entry, context).text;
+    const next = columnId === null ? '' : cellOf(columnId, format, entry, context).text;
     if (next !== '') text = text === '' ? next : text + between + next;
   }
   const held = wordsIf?.find((one) => holds(one.if, entry, context.columns));
@@ -85,7 +60,7 @@ function withRest(field: Field, first: Filled, entry: Entry, context: FillContex
   if (text !== '') text = before + text + after;
   else if (whenBlank?.do === 'dash') text = '–';
   else if (whenBlank?.do === 'words') text = whenBlank.words;
-  return text === first.text ? first : { text, value: first.value };
+  return text === first.text ? first : { ...first, text, value: first.value };
 }
 
 /** True where nothing is there to be printed, so that what the field says for that case is done. */
@@ -94,40 +69,20 @@ export function isBlankField(field: Field, entry: Entry, context: FillContext): 
   return (fillFields([rest], entry, context)[field.id]?.text ?? '') === '';
 }
 
-/** A cell that is printed as it stands. What it means is read when first asked for: most are never asked. */
-class FilledCell implements Filled {
-  private read: Value | undefined;
-
-  constructor(
-    readonly text: string,
-    private readonly entry: Entry,
-    private readonly columnId: string,
-    private readonly columns: readonly Column[],
-  ) {}
-
-  get column(): Column | undefined {
-    return this.columns.find(({ id }) => id === this.columnId);
-  }
-
-  get value(): Value {
-    if (this.read) return this.read;
-    const { column, text } = this;
-    if (column) return (this.read = meaningOf(this.entry, column));
-    return (this.read = text === '' ? { kind: 'blank' } : { kind: 'text', text });
-  }
-}
-
 /** Rows, and as a text a line for each with its cells that are not blank. */
 function filledRows(cells: readonly (readonly string[])[]): Filled {
   const rows = cells.map((row) => row.map(printable));
   const items = rows.map((row) => row.filter(Boolean).map(oneLine).join(', ')).filter(Boolean);
-  return { text: items.join('\n'), value: { kind: 'list', items }, rows };
+  return { text: items.join('\n'), value: { kind: 'list', items }, table: { rows } };
 }
 
 /** What is printed of filled values. */
 export function printedOf(values: FilledValues): PrintedValues {
   return Object.fromEntries(
-    Object.entries(values).map(([id, { text, rows }]) => [id, rows ? { text, rows } : text]),
+    Object.entries(values).map(([id, { text, table, chart }]) => [
+      id,
+      table ? { text, ...table } : chart ? { text, chart } : text,
+    ]),
   );
 }
 

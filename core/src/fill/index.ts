@@ -1,14 +1,14 @@
+export { Cohort, cohortOf } from './cohort.js';
 export {
-  type FillContext,
-  type Filled,
   type FilledValues,
   fillFields,
   isBlankField,
-  type Printed,
   printedOf,
   type PrintedValues,
   textsOfFilled,
   textsOfPrinted,
 } from './fill.js';
+export type { FillContext, Filled, Printed, PrintedCell, PrintedTable } from './filled.js';
 export { filledParts, standsIn } from './parts.js';
 export { oneLine, printable } from './printable.js';
+export { printedFor } from './printed-for.js';

@@ -10,4 +10,13 @@ export const OWN = {
   'Source Sans 3': '6nc 15 2 8t g.1 xx.3',
   'EB Garamond': '6my.1 3.4 c z 2 7.1 1h 6 e o 5 147.3 i1.2 5r.1 zp7.1 1q5 2rj',
   'Atkinson Hyperlegible Next': '',
+  Lora: '7vs.1 13is',
+  'Crimson Pro': '7vs.1 15au',
+  Merriweather: '7vs.1 p9e.2',
+  'Work Sans': '6nu.1 17x.1 15au',
+  'Nunito Sans': '7vs.1 15au',
+  'Playfair Display': '',
+  Cinzel: '',
+  'Dancing Script': '',
+  'Great Vibes': '7vs.1 p9t.2 fl3 fw',
 } as const;

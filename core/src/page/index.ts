@@ -1,3 +1,4 @@
 export { lettersWithoutFont, packRanges, unpackRanges, type LetterRange } from './coverage.js';
-export { programValues } from './inputs.js';
+export { BAND_TINTS } from './block-code.js';
+export { drawnValues, programValues } from './inputs.js';
 export { FALLBACK_FONTS, typeset, type Program } from './program.js';

@@ -1,6 +1,6 @@
 import type { Block } from '../text/index.js';
 import fc from 'fast-check';
-import { emptyLetter, PAPER_SIZES, type Letter, type Placed } from '../template/index.js';
+import { emptyLetter, fieldsOf, PAPER_SIZES, type Letter, type Placed } from '../template/index.js';
 import { programValues, typeset } from './index.js';
 
 const letterOf = (content: Block[], fields: Letter['fields'] = []): Letter => ({
@@ -134,4 +134,42 @@ test('a placed template has its boxes where they belong, on as many pages as it 
   expect(source).toContain('dx: -5mm, dy: 190mm');
   expect(source.split('pagebreak(weak: false)')).toHaveLength(2);
   expect(JSON.parse(texts)).toEqual(['Certificate', 'First', 'Second']);
+});
+
+test('head and foot stand on the pages that they are for, with the number of the page', () => {
+  const fields: Letter['fields'] = [
+    { id: 'n', name: 'Name', columnId: 'c' },
+    { id: 'p', name: 'Page', columnId: null, same: { kind: 'page', all: false } },
+    { id: 'a', name: 'All pages', columnId: null, same: { kind: 'page', all: true } },
+  ];
+  const place = (fieldId: string) => ({ type: 'field' as const, attrs: { fieldId } });
+  const right = [{ type: 'text' as const, text: 'Page ' }, place('p'), place('a')];
+  const letter: Letter = {
+    ...letterOf([], fields),
+    head: { left: [], right: [], later: false },
+    foot: { left: [place('n')], right, later: true },
+  };
+  const { source } = typeset(letter);
+  expect(source).toContain('#set page(header: page-line((later: false), [], []))');
+  expect(source).toContain(
+    '#set page(footer: page-line((later: true), { f("f0") }, { t(1); page-number(false); page-number(true) }))',
+  );
+  expect(fieldsOf(letter)).toEqual(['n', 'p', 'a']);
+  expect(typeset(letterOf([])).source).not.toContain('#set page(footer');
+});
+
+test('headings and signatures have their own look where one is given', () => {
+  const plain = typeset(letterOf([])).source;
+  expect(plain).toContain('#let heading-look = (:)');
+  expect(plain).toContain('#let signature-fonts = ("Dancing Script", ');
+  const styled = {
+    ...letterOf([]),
+    headings: { family: 'Cinzel', colour: '#1D6B61' },
+    signature: 'Great Vibes',
+  } as const;
+  const { source } = typeset(styled);
+  expect(source).toMatch(
+    /#let heading-look = \(font: \("Cinzel", "Noto Sans", .*\), fill: rgb\("#1D6B61"\)\)/,
+  );
+  expect(source).toContain('#let signature-fonts = ("Great Vibes", ');
 });

@@ -1,4 +1,14 @@
-import { blankRules, isMatched, type FileStandard, type Placed, type Template } from '../template/index.js';
+import {
+  SCRIPT_FONTS,
+  blankRules,
+  isBlockField,
+  isMatched,
+  type FileStandard,
+  type Placed,
+  type Template,
+} from '../template/index.js';
+import { BLOCKS_PRELUDE, blockCode, isDrawn } from './block-code.js';
+import { fieldKey, partKey } from './keys.js';
 import { TypstWriter, type TypstField } from '../text/index.js';
 
 /**
@@ -12,6 +22,8 @@ export interface Program {
   readonly texts: string;
   /** What the file keeps to, as far as the paper allows. */
   readonly standard: FileStandard;
+  /** Whether there are charts among the values, to be drawn before it is set. */
+  readonly draws: boolean;
   /** The pictures' asset names; number n is the file `/assets/<n>` to the program. */
   readonly assets: readonly string[];
 }
@@ -69,8 +81,20 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 #let there(set-it, it) = if it != none and it != () { set-it(it) }
 #set heading(numbering: none, outlined: false)
 #show heading: set block(above: 1.25em, below: 0.7em)
+#let slate = rgb("#55636E")
+#let styled(name, it) = {
+  if name == "title" { block(above: 1.2em, below: 1.1em, text(size: 2.1em, weight: "bold", ..heading-look, it)) }
+  else if name == "small" { text(size: 0.82em, fill: slate, it) }
+  else if name == "quotation" { pad(left: 1.2em, text(style: "italic", it)) }
+  else { text(font: signature-fonts, size: 1.9em, it) }
+}
+#let page-number(all) = context if all { str(counter(page).final().first()) } else { counter(page).display("1") }
+#let page-line(line, left, right) = context if not line.later or counter(page).get().first() > 1 {
+  set text(size: 8pt, fill: slate)
+  grid(columns: (1fr, auto), column-gutter: 6mm, left, right)
+}
 #let headed(look, level, it) = {
-  show heading: set text(size: (1.45em, 1.15em, 1em).at(look - 1))
+  show heading: set text(size: (1.45em, 1.15em, 1em).at(look - 1), ..heading-look)
   heading(level: level, it)
 }
 `;
@@ -84,14 +108,24 @@ export function typeset(template: Template): Program {
   );
   const { width, height, margins } = template.page;
   const [lang, region] = template.language.split('-');
-  const fonts = [template.font.family, ...FALLBACK_FONTS].map((family) => JSON.stringify(family)).join(', ');
+  const fonts = fontsAfter(template.font.family);
   const title = writer.fixed(template.name);
-  const body = template.kind === 'letter' ? writer.flow(template.body) : placedPages(template, writer);
-  const source = `${PRELUDE}#set document(title: texts.at(${title}))
+  const blocks = template.fields.some(isBlockField);
+  const body = template.kind === 'letter' ? writer.flow(template.body, true) : placedPages(template, writer);
+  const looks = `#let heading-look = ${headingLook(template)}
+#let signature-fonts = (${fontsAfter(template.signature ?? SCRIPT_FONTS[0])})
+`;
+  const line = (name: 'head' | 'foot', place: 'header' | 'footer'): string => {
+    const given = template[name];
+    if (!given) return '';
+    const [left, right] = [given.left, given.right].map((one) => writer.lineOf(one));
+    return `#set page(${place}: page-line((later: ${given.later}), ${left}, ${right}))\n`;
+  };
+  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}#set document(title: texts.at(${title}))
 #set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm))
 #set text(font: (${fonts}), fallback: false, size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
 #set par(leading: 0.62em, spacing: 1.1em)
-#{
+${line('head', 'header')}${line('foot', 'footer')}#{
 ${body}
 }
 `;
@@ -100,7 +134,20 @@ ${body}
     texts: JSON.stringify(writer.texts),
     assets: writer.assets,
     standard: template.standard ?? 'ua-1',
+    draws: template.fields.some(isDrawn),
   };
+}
+
+const fontsAfter = (first: string): string =>
+  [first, ...FALLBACK_FONTS].map((family) => JSON.stringify(family)).join(', ');
+
+/** What is set otherwise in headings and titles. */
+function headingLook({ headings }: Template): string {
+  const set = [
+    ...(headings?.family ? [`font: (${fontsAfter(headings.family)})`] : []),
+    ...(headings?.colour ? [`fill: rgb("${headings.colour}")`] : []),
+  ];
+  return set.length === 0 ? '(:)' : `(${set.join(', ')})`;
 }
 
 /** Each box where it belongs, measured from the corner of the page. */
@@ -122,7 +169,12 @@ function fieldsFor(template: Template): (fieldId: string) => TypstField {
   const places = new Map(template.fields.map((field, place) => [field.id, { field, place }]));
   return (fieldId) => {
     const known = places.get(fieldId);
-    if (known && isMatched(known.field)) return { key: fieldKey(known.place) };
+    if (known && isMatched(known.field)) {
+      const { field, place } = known;
+      const key = fieldKey(place);
+      if (field.same?.kind === 'page') return { key, code: `page-number(${field.same.all})` };
+      return isBlockField(field) ? { key, block: (fixed) => blockCode(field, key, fixed) } : { key };
+    }
     return { unmatched: known?.field.name ?? 'removed field' };
   };
 }
@@ -135,8 +187,3 @@ function partsFor({ parts = [] }: Template): (partId: string) => string | null {
     return place === undefined ? null : partKey(place);
   };
 }
-
-export const partKey = (place: number): string => `p${place}`;
-
-/** The key of a field's value in the program's inputs: its place in the letter's list, so that no typed text is a key. */
-export const fieldKey = (place: number): string => `f${place}`;

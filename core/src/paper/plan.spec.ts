@@ -31,9 +31,9 @@ test('each entry has a paper for each template, in their order', () => {
     planned.map(({ entry, templateId, place, fileName }) => [entry.id, templateId, place, fileName]),
   ).toEqual([
     ['e0', 'a', 0, 'Ilse.pdf'],
-    ['e0', 'b', 1, 'Ilse (2).pdf'],
+    ['e0', 'b', 1, 'Ilse – b.pdf'],
     ['e1', 'a', 0, 'Sam.pdf'],
-    ['e1', 'b', 1, 'Sam (2).pdf'],
+    ['e1', 'b', 1, 'Sam – b.pdf'],
   ]);
   expect(planned[0]!.values).toEqual({ f: 'Ilse' });
 });
@@ -151,4 +151,63 @@ test('which parts stand is among the values: another condition puts only those p
     true,
   ]);
   expect(planPapers(rollOf(['Ilse']), [base], filing, '2026-11-26')[0]!.look).not.toContain('parts');
+});
+
+test('a learner’s name is kept up to 300 letters; a blank file name says which paper it is', () => {
+  const blank = { fields: [], pattern: [] };
+  const planned = planPapers(
+    rollOf(['x'.repeat(400), 'Sam']),
+    [template('a', 'Report'), template('b', 'Letter')],
+    blank,
+    '2026-11-26',
+  );
+  expect(planned[0]!.learner).toHaveLength(300);
+  expect(planned.map(({ fileName }) => fileName)).toEqual([
+    'Report 1.pdf',
+    'Letter 1.pdf',
+    'Report 2.pdf',
+    'Letter 2.pdf',
+  ]);
+});
+
+test('a table counts for the look by its columns, not by what it prints; the means of others are among the values', () => {
+  const withTable = (title: string, columnId = 'n'): TemplateWriting => {
+    const base = template('a');
+    const table = {
+      columns: ['c', 'd'].map((id) => ({
+        id,
+        title,
+        look: { kind: 'plain' as const },
+        width: 'auto' as const,
+      })),
+      rows: {
+        kind: 'each' as const,
+        rows: [
+          {
+            id: 'r',
+            cells: [
+              { kind: 'column' as const, columnId: 'n', name: '' },
+              { kind: 'mean' as const, columnId, name: '' },
+            ],
+          },
+        ],
+      },
+      within: [],
+      blankRows: 'stand' as const,
+    };
+    const body = {
+      type: 'doc' as const,
+      content: [{ type: 'fieldBlock' as const, attrs: { fieldId: 't' } }],
+    };
+    return {
+      ...base,
+      content: { ...base.content, fields: [{ id: 't', name: 'T', columnId: null, table }], body },
+    } as TemplateWriting;
+  };
+  const numbers = rollOf(['1', '2', '4.5']);
+  const roll = { ...numbers, columns: [{ ...numbers.columns[0]!, type: 'number' as const }] };
+  const [one] = planPapers(roll, [withTable('Mark')], filing, '2026-11-26');
+  expect(one!.values).toEqual({ t: { text: '1, 2.5', rows: [['1', '2.5']], numeric: [true, true] } });
+  expect(planPapers(roll, [withTable('Mark', 'gone')], filing, '2026-11-26')[0]!.look).toBe(one!.look);
+  expect(planPapers(roll, [withTable('Points')], filing, '2026-11-26')[0]!.look).not.toBe(one!.look);
 });

@@ -1,4 +1,5 @@
 import {
+  cohortOf,
   filledParts,
   fillFields,
   isBlankField,
@@ -6,7 +7,8 @@ import {
   textsOfFilled,
   type PrintedValues,
 } from '../fill/index.js';
-import { filePath, namedFor, uniquePaths } from '../filing/index.js';
+import type { GoesOut } from '../text/index.js';
+import { filePath, namedFor, pathSaying, uniquePaths } from '../filing/index.js';
 import { learnerName, nameColumns, type Entry, type Roll } from '../roll/index.js';
 import {
   blankRules,
@@ -70,9 +72,11 @@ export function planNames(
   const context = { columns, language: templates[0]?.content.language ?? 'en', day: '' };
   const places = entries.flatMap((entry) => {
     const path = filePath(filing, textsOfFilled(fillFields(filing.fields, entry, context)));
-    return templates.map(({ id }) => {
+    return templates.map(({ id, content }, place) => {
       const name = named(entry.id, id);
-      return { path, kept: name !== undefined && namedFor(name, path) ? name : undefined };
+      // The first is called as the pattern says; a second letter changes nobody's name.
+      const own = place === 0 ? path : pathSaying(path, content.name);
+      return { path: own, kept: name !== undefined && namedFor(name, own) ? name : undefined };
     });
   });
   const names = uniquePaths(
@@ -98,11 +102,12 @@ export function planPapers(
   const nameIds = nameColumns(roll.columns);
   const looks = templates.map(({ content }) => lookOf(content));
   const names = planNames(roll, templates, filing, named);
+  const cohort = cohortOf(roll);
   return roll.entries.flatMap((entry, at) => {
     const learner = learnerName(entry, nameIds).slice(0, 300);
     return templates.map(({ id: templateId }, place): PlannedPaper => {
       const { fields, parts, dated, holding, look, language } = looks[place]!;
-      const context = { columns: roll.columns, language, day };
+      const context = { columns: roll.columns, language, day, cohort };
       const values = {
         ...printedOf(fillFields(fields, entry, context)),
         ...filledParts(parts, entry, roll.columns),
@@ -124,6 +129,13 @@ export function planPapers(
   });
 }
 
+/** A field as it counts for a look: what it prints is among the values. */
+function fieldLook({ id, table, chart }: Field, goesOut: GoesOut): unknown {
+  if (table) return { id, columns: table.columns.map(({ title, look, width }) => ({ title, look, width })) };
+  if (chart) return { id, width: chart.width, height: chart.height };
+  return goesOut ? { id, goesOut } : id;
+}
+
 /** A template as it counts for its papers' looks: what is matched to what is in the values. */
 function lookOf(template: Template): Look {
   const used = new Set(fieldsOf(template));
@@ -138,7 +150,8 @@ function lookOf(template: Template): Look {
     language: template.language,
     look: canonical({
       ...template,
-      fields: fields.map(({ id }) => (goesOut(id) ? { id, goesOut: goesOut(id) } : id)),
+      off: undefined,
+      fields: fields.map((field) => fieldLook(field, goesOut(field.id))),
       // Which of them stand is among the values.
       parts: parts.length > 0 ? parts.map(({ id }) => id) : undefined,
     }),

@@ -1,6 +1,7 @@
 import { makeRoll, type Roll } from '../roll/index.js';
 import { readCsv } from '../table/index.js';
 import { emptyFiling, emptyLetter, emptyNote, type Letter } from '../template/index.js';
+import type { Finding } from './finding.js';
 import { entriesToLookAt, mayDispatch, mayPress, preflight, type FolioContents } from './index.js';
 
 let count = 0;
@@ -102,5 +103,51 @@ test('an empty value and a word too long for a line are worth a look', () => {
   expect(codes(folioOf(`Name,Mail\n,a@b.example\n${'x'.repeat(90)},b@b.example`))).toEqual([
     'field-empty',
     'word-long',
+  ]);
+});
+
+test('a table that looks at a column which is gone blocks the press; so does one whose letters no font has', () => {
+  const folio = folioOf(good);
+  const name = folio.roll.columns[0]!.id;
+  const withRow = (columnId: string | null, title = ''): Finding[] => {
+    const table = {
+      columns: [{ id: 'c', title, look: { kind: 'plain' as const }, width: 'auto' as const }],
+      rows: {
+        kind: 'each' as const,
+        rows: [{ id: 'r', cells: [{ kind: 'column' as const, columnId, name: 'English mark' }] }],
+      },
+      within: [],
+      blankRows: 'stand' as const,
+    };
+    const fields = [{ id: 't', name: 'Marks', columnId: null, table }];
+    const body = {
+      type: 'doc' as const,
+      content: [{ type: 'fieldBlock' as const, attrs: { fieldId: 't' } }],
+    };
+    return preflight({ ...folio, templates: [{ ...letterOf(folio), fields, body }] });
+  };
+  expect(withRow(name)).toEqual([]);
+  expect(withRow('gone')[0]).toMatchObject({
+    code: 'block-column-gone',
+    blocks: 'press',
+    fieldId: 't',
+    message:
+      '“Marks” in the letter looks at “English mark”, but that column is gone. Choose another, or take it out of it.',
+  });
+  expect(mayPress(withRow(null))).toBe(false);
+  // Unicode 17: Egyptian Hieroglyphs.
+  expect(withRow(name, '\u{13000}').map(({ code }) => code)).toEqual(['letters-written']);
+});
+
+test('a chart that compares is not blank for those who have a value', () => {
+  const folio = folioOf('Name,Mail,Mark\nA,a@b.example,5\nB,b@b.example,6\nC,c@b.example,7\nD,d@b.example,');
+  const mark = { ...folio.roll.columns[2]!, type: 'number' as const };
+  const roll = { ...folio.roll, columns: [...folio.roll.columns.slice(0, 2), mark] };
+  const chart = { kind: 'place' as const, columnId: mark.id, name: 'Mark', within: [], axis: '' };
+  const fields = [{ id: 't', name: 'Place', columnId: null, chart }];
+  const body = { type: 'doc' as const, content: [{ type: 'fieldBlock' as const, attrs: { fieldId: 't' } }] };
+  const findings = preflight({ ...folio, roll, templates: [{ ...letterOf(folio), fields, body }] });
+  expect(findings.map(({ code, entryIds }) => [code, entryIds])).toEqual([
+    ['field-empty', [roll.entries[3]!.id]],
   ]);
 });

@@ -2,6 +2,14 @@ import { z } from 'zod';
 import { columnFor, type Column, Identity, FillFormat } from '../column/index.js';
 import { Condition } from '../condition/index.js';
 import type { BlankRules } from '../text/index.js';
+import { ChartFilling, columnsOfChart, mapChartColumns, namedInChart } from './chart-filling.js';
+import {
+  columnsOfTable,
+  mapTableColumns,
+  namedInTable,
+  TableFilling,
+  type NamedColumn,
+} from './table-filling.js';
 
 const words = z.string().max(1000);
 
@@ -38,13 +46,18 @@ export const Field = z.object({
   format: FillFormat.optional(),
   /** The joined source whose rows of the entry's own it prints, instead of a column. */
   rowsOf: Identity.optional(),
-  /** Printed for everybody, instead of a column: a text, or the day on which the paper is pressed or the message written. */
+  /** Printed for everybody, instead of a column: a text, the day on which the paper is pressed or the message written, or the number of the page. */
   same: z
     .discriminatedUnion('kind', [
       z.object({ kind: z.literal('text'), text: words }),
       z.object({ kind: z.literal('day') }),
+      /** The number of the page that it stands on, or of all pages. */
+      z.object({ kind: z.literal('page'), all: z.boolean() }),
     ])
     .optional(),
+  /** A table or a chart that it prints instead: such a field stands as a block of its own. */
+  table: TableFilling.optional(),
+  chart: ChartFilling.optional(),
   /** Values that stand behind the first one, as far as they are there. */
   more: z.array(JoinedValue).max(20).optional(),
   /** Words instead of the value, by the first condition that holds; where none does the value is printed. */
@@ -56,9 +69,25 @@ export const Field = z.object({
 });
 export type Field = z.infer<typeof Field>;
 
+/** The columns that a table or chart names, with what they were called. */
+export const namedIn = ({ table, chart }: Field): NamedColumn[] =>
+  table ? namedInTable(table) : chart ? namedInChart(chart) : [];
+
 /** True where something fills the field. */
-export const isMatched = ({ columnId, rowsOf, same }: Field): boolean =>
-  columnId !== null || rowsOf !== undefined || same !== undefined;
+export const isMatched = ({ columnId, rowsOf, same, table, chart }: Field): boolean =>
+  [rowsOf, same, table, chart].some((one) => one !== undefined) || columnId !== null;
+
+/** True for a field that stands as a block of its own. */
+export const isBlockField = ({ table, chart }: Field): boolean => table !== undefined || chart !== undefined;
+
+/** Every column whose cells a field prints or compares by, each once. */
+export const columnsOfField = ({ columnId, more = [], table, chart }: Field): string[] => [
+  ...new Set([
+    ...[columnId, ...more.map((one) => one.columnId)].filter((id) => id !== null),
+    ...(table ? columnsOfTable(table) : []),
+    ...(chart ? columnsOfChart(chart) : []),
+  ]),
+];
 
 /** A part of a text that stands only in papers of entries that a condition holds for. */
 export const TextPart = z.object({ id: Identity, if: Condition });
@@ -84,8 +113,11 @@ export function matchFields(fields: readonly Field[], columns: readonly Column[]
       ? one
       : { ...one, columnId: columnFor(one.name, columns)?.id ?? null };
   return fields.map((field) => {
+    const { table, chart, more } = field;
+    if (table) return { ...field, table: mapTableColumns(table, match) };
+    if (chart) return { ...field, chart: mapChartColumns(chart, match) };
     const first = field.rowsOf !== undefined || field.same !== undefined ? field : match(field);
-    return first.more ? { ...first, more: first.more.map(match) } : first;
+    return more ? { ...first, more: more.map(match) } : first;
   });
 }
 

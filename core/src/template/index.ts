@@ -1,11 +1,15 @@
+export { ChartFilling, ChartValue, columnsOfChart, wordsOfChart } from './chart-filling.js';
 export {
   blankRules,
+  columnsOfField,
   Field,
   fieldForColumn,
   fieldLabel,
+  isBlockField,
   isMatched,
   JoinedValue,
   matchFields,
+  namedIn,
   TextPart,
   WhenBlank,
   WordsIf,
@@ -18,6 +22,7 @@ export {
   FileStandard,
   Filing,
   Letter,
+  PageLine,
   PageSetup,
   PAPER_FONTS,
   PAPER_SIZES,
@@ -25,10 +30,25 @@ export {
   paperSizeOf,
   Placed,
   PlacedBox,
+  SCRIPT_FONTS,
   Template,
 } from './letter.js';
 export { collectFields, cutMustache, type FieldCollector, joinMustache } from './mustache.js';
-export { allPicturesOf, fieldsOf, isTemplateBlank, partsOf, textsOf } from './parts.js';
+export { allPicturesOf, fieldsOf, isTemplateBlank, pageLinesOf, partsOf, textsOf } from './parts.js';
+export {
+  ColumnLook,
+  columnsOfTable,
+  ColumnWidth,
+  idsOf,
+  NamedColumn,
+  QuestionPart,
+  TableCell,
+  TableColumn,
+  TableFilling,
+  TableRow,
+  Within,
+  wordsOfTable,
+} from './table-filling.js';
 export { readLine, type ReadTemplate, readTemplateFile, TemplateFile } from './template-file.js';
 export {
   mergeContents,

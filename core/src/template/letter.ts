@@ -1,4 +1,4 @@
-import { FlowText, LineText } from '../text/index.js';
+import { Colour, FlowText, LineText } from '../text/index.js';
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
 import { sizeOfAll } from '../condition/index.js';
@@ -39,7 +39,19 @@ export const PAPER_FONTS = [
   'Source Sans 3',
   'EB Garamond',
   'Atkinson Hyperlegible Next',
+  'Lora',
+  'Crimson Pro',
+  'Merriweather',
+  'Work Sans',
+  'Nunito Sans',
+  'Playfair Display',
+  'Cinzel',
+  'Dancing Script',
+  'Great Vibes',
 ] as const;
+
+/** Those that look like handwriting, for signatures. */
+export const SCRIPT_FONTS = ['Dancing Script', 'Great Vibes'] as const;
 
 /**
  * What a file of a paper keeps to: PDF/UA-1 (ISO 14289-1), which readers for the blind understand, or one of the archive
@@ -64,6 +76,17 @@ const fewTests = ({
   ]) <= TESTS_MOST;
 const TOO_MANY = `All conditions together may have ${TESTS_MOST} tests. Work some of them out in a column of their own.`;
 
+/** What stands at the head or the foot of the pages. */
+export const PageLine = z.object({
+  left: LineText,
+  right: LineText,
+  /** The first page has none. */
+  later: z.boolean(),
+});
+export type PageLine = z.infer<typeof PageLine>;
+
+const family = z.enum(PAPER_FONTS);
+
 /** What all templates have. */
 const TemplateBase = z.object({
   name: z.string().min(1).max(200),
@@ -71,12 +94,20 @@ const TemplateBase = z.object({
   language: z.string().regex(/^[a-z]{2,3}(-[A-Z]{2})?$/, 'A language is written like en or en-GB.'),
   page: PageSetup,
   font: z.object({
-    family: z.enum(PAPER_FONTS),
+    family,
     /** Points. */
     size: z.number().min(6).max(36),
   }),
+  /** How headings and titles look, where otherwise than the text. */
+  headings: z.object({ family: family.optional(), colour: Colour.optional() }).optional(),
+  /** The type of signatures. */
+  signature: family.optional(),
+  head: PageLine.optional(),
+  foot: PageLine.optional(),
   fields: z.array(Field).max(500),
   parts: z.array(TextPart).max(200).optional(),
+  /** True for one that no papers are made from just now. */
+  off: z.boolean().optional(),
   /** PDF/UA-1 where nothing is said. */
   standard: FileStandard.optional(),
 });

@@ -1,9 +1,11 @@
 import type { Inline, LineText, TextMark } from '../text/index.js';
-import type { Field } from './field.js';
+import { isBlockField, type Field } from './field.js';
 
 /** Collects the fields named in a template file, one for each name. */
 export interface FieldCollector {
   fieldNamed(name: string): Field;
+  /** A field of its own. */
+  added(field: Omit<Field, 'id'>): Field;
   readonly fields: Field[];
 }
 
@@ -12,9 +14,14 @@ export function collectFields(newId: () => string): FieldCollector {
   return {
     fields,
     fieldNamed(name) {
-      const existing = fields.find((field) => field.name === name);
+      const existing = fields.find((field) => field.name === name && !isBlockField(field));
       if (existing) return existing;
       const field = { id: newId(), name, columnId: null };
+      fields.push(field);
+      return field;
+    },
+    added(about) {
+      const field = { ...about, id: newId() };
       fields.push(field);
       return field;
     },

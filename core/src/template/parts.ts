@@ -1,4 +1,4 @@
-import { fieldsUsed, type FlowText, isBlank, partsUsed, picturesOf } from '../text/index.js';
+import { fieldsUsed, type FlowText, type LineText, isBlank, partsUsed, picturesOf } from '../text/index.js';
 import type { TextPart } from './field.js';
 import type { Template } from './letter.js';
 
@@ -6,9 +6,13 @@ import type { Template } from './letter.js';
 export const textsOf = (template: Template): readonly FlowText[] =>
   template.kind === 'letter' ? [template.body] : template.boxes.map(({ body }) => body);
 
+/** The lines at the head and the foot of a template's pages. */
+export const pageLinesOf = ({ head, foot }: Template): readonly LineText[] =>
+  [head, foot].flatMap((line) => (line ? [line.left, line.right] : []));
+
 /** Identities of the fields that stand in a template, each once. */
 export const fieldsOf = (template: Template): string[] => [
-  ...new Set(textsOf(template).flatMap((text) => fieldsUsed(text))),
+  ...new Set([...textsOf(template), ...pageLinesOf(template)].flatMap((text) => fieldsUsed(text))),
 ];
 
 /** The parts that come and go which blocks of a template belong to. */

@@ -4,12 +4,15 @@ import {
   type Inline,
   type LineText,
   type ListItem,
+  PageBreak,
+  ParagraphStyle,
   Picture,
   Rule,
   TextMark,
 } from '../text/index.js';
 import { z } from 'zod';
 import { refuse, succeed, type Result } from '../table/index.js';
+import { Field } from './field.js';
 import { Letter, PageSetup, PAPER_FONTS, PAPER_SIZES, PaperSize } from './letter.js';
 import { collectFields, cutMustache, type FieldCollector } from './mustache.js';
 
@@ -21,21 +24,33 @@ const FileRun = z.union([
 const runs = z.union([z.string(), z.array(FileRun)]).optional();
 const align = z.object({ textAlign: Alignment.nullish() });
 
-const FileParagraph = z.object({ type: z.literal('paragraph'), attrs: align.optional(), content: runs });
+const FileParagraph = z.object({
+  type: z.literal('paragraph'),
+  attrs: align.extend({ style: ParagraphStyle.nullish() }).optional(),
+  content: runs,
+});
 const FileHeading = z.object({
   type: z.literal('heading'),
   attrs: align.extend({ level: z.number().int().min(1).max(3) }),
   content: runs,
 });
+/** A table or a chart with all that it prints; its columns are found by their names. */
+const FileFieldBlock = z.object({ type: z.literal('fieldBlock'), field: Field.omit({ id: true }) });
 interface FileList {
   type: 'bulletList' | 'orderedList';
   attrs?: { start?: number | null | undefined } | undefined;
   content: (string | { type: 'listItem'; content: FileBlock[] })[];
 }
 type FileBlock =
-  z.infer<typeof FileParagraph> | z.infer<typeof FileHeading> | z.infer<typeof Rule> | Picture | FileList;
+  | z.infer<typeof FileParagraph>
+  | z.infer<typeof FileHeading>
+  | z.infer<typeof Rule>
+  | z.infer<typeof PageBreak>
+  | Picture
+  | z.infer<typeof FileFieldBlock>
+  | FileList;
 const FileBlock: z.ZodType<FileBlock> = z.lazy(() =>
-  z.union([FileParagraph, FileHeading, Rule, Picture, FileList]),
+  z.union([FileParagraph, FileHeading, Rule, PageBreak, Picture, FileFieldBlock, FileList]),
 ) as z.ZodType<FileBlock>;
 const FileList: z.ZodType<FileList> = z.lazy(() =>
   z.object({
@@ -62,6 +77,8 @@ export const TemplateFile = z.object({
       size: z.number().min(6).max(36).default(11),
     })
     .default({ family: 'Source Serif 4', size: 11 }),
+  headings: Letter.shape.headings,
+  signature: Letter.shape.signature,
   /** The pattern of file names, without `.pdf`. */
   fileName: z.string().max(500).optional(),
   body: z.array(FileBlock),
@@ -100,6 +117,8 @@ export function readTemplateFile(json: string, newId: () => string): Result<Read
       language: file.language,
       page: { ...PAPER_SIZES[file.page.size], margins: file.page.margins },
       font: file.font,
+      ...(file.headings ? { headings: file.headings } : {}),
+      ...(file.signature ? { signature: file.signature } : {}),
       body: { type: 'doc', content },
       fields: collector.fields,
     },
@@ -113,6 +132,8 @@ function readBlock(block: FileBlock, collector: FieldCollector): Block {
       return { ...block, content: readRuns(block.content, collector) };
     case 'heading':
       return { ...block, content: readRuns(block.content, collector) };
+    case 'fieldBlock':
+      return { type: 'fieldBlock', attrs: { fieldId: collector.added(block.field).id } };
     case 'bulletList':
     case 'orderedList':
       return { ...block, content: block.content.map((item) => readItem(item, collector)) };

@@ -3,11 +3,14 @@ import fc from 'fast-check';
 import {
   collectFields,
   CoverNote,
+  columnsOfField,
   cutMustache,
   emptyLetter,
   emptyNote,
   fieldForColumn,
   fieldLabel,
+  fieldsOf,
+  isMatched,
   joinMustache,
   Letter,
   matchFields,
@@ -188,4 +191,53 @@ test('a writing has so many tests of cells in all its conditions together, and n
   expect(
     CoverNote.safeParse({ ...emptyNote(), fields: letter(301).fields, parts: letter(301).parts }).success,
   ).toBe(false);
+});
+
+test('a table and a chart in a template file find their columns by name', () => {
+  const cell = { kind: 'column', columnId: null, name: 'English mark' };
+  const within = [{ columnId: null, name: 'class' }];
+  const column = { id: 'a', title: 'Mark', look: { kind: 'plain' }, width: 'auto' };
+  const table = {
+    columns: [column],
+    rows: { kind: 'each', rows: [{ id: 'r', cells: [cell, { kind: 'text', text: 'x' }] }] },
+    within,
+    blankRows: 'stand',
+  };
+  const own = { ...table, rows: { kind: 'own', sourceId: 's', name: 'Clubs' } };
+  const questions = { ...table, rows: { kind: 'questions', columnId: null, name: 'Score' } };
+  const bars = {
+    kind: 'bars',
+    values: [{ title: 'E', columnId: null, name: 'English mark' }],
+    mean: true,
+    within,
+    axis: '',
+  };
+  const place = { kind: 'place', columnId: null, name: 'English mark', within: [], axis: '' };
+  const blocks = [
+    ...[table, own, questions].map((one) => ({ table: one })),
+    ...[bars, place].map((one) => ({ chart: one })),
+  ];
+  const file = {
+    scriptum: 'letter',
+    version: 1,
+    name: 'T',
+    body: [
+      { type: 'paragraph', content: '{{F}}' },
+      ...blocks.map((one) => ({ type: 'fieldBlock', field: { name: 'F', columnId: null, ...one } })),
+    ],
+  };
+  const read = readTemplateFile(JSON.stringify(file), newId);
+  if (!read.ok) throw new Error(read.problem.message);
+  const { fields } = read.value.letter;
+  // The text field of the same name is another one.
+  expect(fields).toHaveLength(6);
+  const known = [
+    { id: 'm', title: 'English mark' },
+    { id: 'c', title: 'Class' },
+    { id: 'k', title: 'Score' },
+  ];
+  const matched = matchFields(fields, known);
+  expect(matched.map(columnsOfField)).toEqual([[], ['m', 'c'], ['c'], ['k', 'c'], ['m', 'c'], ['m']]);
+  expect(matched.map(isMatched)).toEqual([false, true, true, true, true, true]);
+  expect(fieldsOf(read.value.letter)).toEqual(fields.map(({ id }) => id));
 });

@@ -50,9 +50,9 @@ export const writingsOf = <T extends Writing, Kind extends WritingKind>(
 /** A writing that papers are made from. */
 export type TemplateWriting = Extract<Writing, { content: Template }>;
 
-/** The templates that papers are made from now, in their order: the first letter, until people can choose. */
+/** The templates that papers are made from now, in their order: everybody gets each that is on. */
 export const templatesOf = (writings: readonly Writing[]): TemplateWriting[] =>
-  writingsOf(writings, 'letter').slice(0, 1);
+  writingsOf(writings, 'letter').filter(({ content }) => !content.off);
 
 /** Both people's changes to a writing, or null where they changed the same part of it. */
 export function mergeContents<T extends WritingContent>(base: T, mine: T, theirs: T): T | null {

@@ -46,9 +46,13 @@ export type Alignment = z.infer<typeof Alignment>;
 const part = Identity.nullish();
 const blockAttrs = z.object({ textAlign: Alignment.nullish(), part });
 
+/** What a paragraph is besides text; how each looks is said once for the template. */
+export const ParagraphStyle = z.enum(['title', 'small', 'quotation', 'signature']);
+export type ParagraphStyle = z.infer<typeof ParagraphStyle>;
+
 export const Paragraph = z.object({
   type: z.literal('paragraph'),
-  attrs: blockAttrs.optional(),
+  attrs: blockAttrs.extend({ style: ParagraphStyle.nullish() }).optional(),
   content: inlines,
 });
 export const Heading = z.object({
@@ -72,6 +76,16 @@ export const Picture = z.object({
 });
 export type Picture = z.infer<typeof Picture>;
 
+/** What follows begins on another page. Between blocks of the text itself only, not in lists or boxes. */
+export const PageBreak = z.object({ type: z.literal('pageBreak'), attrs: z.object({ part }).optional() });
+
+/** A field that takes a block of its own: a table, a chart. */
+export const FieldBlock = z.object({
+  type: z.literal('fieldBlock'),
+  attrs: z.object({ fieldId: Identity, part }),
+});
+export type FieldBlock = z.infer<typeof FieldBlock>;
+
 export interface ListItem {
   type: 'listItem';
   content: Block[];
@@ -82,7 +96,13 @@ export interface List {
   content: ListItem[];
 }
 export type Block =
-  z.infer<typeof Paragraph> | z.infer<typeof Heading> | z.infer<typeof Rule> | Picture | List;
+  | z.infer<typeof Paragraph>
+  | z.infer<typeof Heading>
+  | z.infer<typeof Rule>
+  | z.infer<typeof PageBreak>
+  | Picture
+  | FieldBlock
+  | List;
 
 const ListItem: z.ZodType<ListItem> = z.lazy(() =>
   z.object({ type: z.literal('listItem'), content: z.array(Block) }),
@@ -94,7 +114,9 @@ const List: z.ZodType<List> = z.lazy(() =>
     content: z.array(ListItem),
   }),
 );
-export const Block: z.ZodType<Block> = z.lazy(() => z.union([Paragraph, Heading, Rule, Picture, List]));
+export const Block: z.ZodType<Block> = z.lazy(() =>
+  z.union([Paragraph, Heading, Rule, PageBreak, Picture, FieldBlock, List]),
+);
 
 /** How deep lists may stand in lists. */
 const LISTS_DEEP = 12;

@@ -1,5 +1,5 @@
 import type { TextValues } from './plain.js';
-import type { Block, FlowText, Inline } from './flow-text.js';
+import type { Block, FlowText, Inline, ParagraphStyle } from './flow-text.js';
 
 /** Text made safe for HTML, in an element or an attribute. */
 export const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
@@ -12,7 +12,7 @@ export function textHtml(text: FlowText, values: TextValues): string {
 function blockHtml(block: Block, values: TextValues): string {
   switch (block.type) {
     case 'paragraph':
-      return `<p${alignStyle(block.attrs?.textAlign, 'margin:0 0 1em')}>${inlinesHtml(block.content, values) || '&nbsp;'}</p>`;
+      return `<p${alignStyle(block.attrs?.textAlign, `margin:0 0 1em${lookOf(block.attrs?.style)}`)}>${inlinesHtml(block.content, values) || '&nbsp;'}</p>`;
     case 'heading': {
       const tag = `h${block.attrs.level}`;
       return `<${tag}${alignStyle(block.attrs.textAlign, 'margin:0 0 .6em')}>${inlinesHtml(block.content, values)}</${tag}>`;
@@ -20,7 +20,12 @@ function blockHtml(block: Block, values: TextValues): string {
     case 'horizontalRule':
       return '<hr>';
     case 'picture':
+    case 'pageBreak':
       return '';
+    case 'fieldBlock': {
+      const lines = escapeHtml(values[block.attrs.fieldId] ?? '').replace(/\n/g, '<br>');
+      return lines && `<p style="margin:0 0 1em">${lines}</p>`;
+    }
     case 'bulletList':
     case 'orderedList': {
       const tag = block.type === 'bulletList' ? 'ul' : 'ol';
@@ -30,6 +35,22 @@ function blockHtml(block: Block, values: TextValues): string {
       );
       return `<${tag}${start}>${items.join('')}</${tag}>`;
     }
+  }
+}
+
+/** How a kind of paragraph looks in mail. */
+function lookOf(style: ParagraphStyle | null | undefined): string {
+  switch (style) {
+    case 'title':
+      return ';font-size:1.6em;font-weight:bold';
+    case 'small':
+      return ';font-size:.85em;color:#55636E';
+    case 'quotation':
+      return ';padding-left:1.2em;font-style:italic';
+    case 'signature':
+      return ';font-size:1.3em;font-style:italic';
+    default:
+      return '';
   }
 }
 

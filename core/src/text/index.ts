@@ -2,10 +2,13 @@ export {
   Alignment,
   Block,
   Colour,
+  FieldBlock,
   FieldPlace,
   FlowText,
   Inline,
   LineText,
+  PageBreak,
+  ParagraphStyle,
   Picture,
   Rule,
   TextMark,
@@ -26,4 +29,13 @@ export {
 } from './lines.js';
 export { linePlain, textPlain, type TextValues } from './plain.js';
 export { TypstWriter, type TypstField } from './typst.js';
-export { blocksOf, fieldPlaces, fieldsUsed, inlinesOf, isBlank, partsUsed, picturesOf } from './walk.js';
+export {
+  blocksOf,
+  fieldPlaces,
+  fieldsUsed,
+  inlinesOf,
+  isBlank,
+  partsUsed,
+  picturesOf,
+  withPictures,
+} from './walk.js';

@@ -63,6 +63,8 @@ export function withoutBlank(
             .map(({ item, content }) => ({ ...item, content }));
           return items.length === 0 && block.content.length > 0 ? [] : [{ ...block, content: items }];
         }
+        case 'fieldBlock':
+          return isBlank(block.attrs.fieldId) ? [] : [block];
         default:
           return [block];
       }

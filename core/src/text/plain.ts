@@ -20,7 +20,10 @@ function blockPlain(block: Block, values: TextValues): string | null {
     case 'horizontalRule':
       return '----';
     case 'picture':
+    case 'pageBreak':
       return null;
+    case 'fieldBlock':
+      return values[block.attrs.fieldId] || null;
     case 'bulletList':
     case 'orderedList': {
       const first = block.attrs?.start ?? 1;

@@ -3,19 +3,29 @@ import { Outline } from './outline.js';
 import { goesOutSomewhere, linesOf, type BlankRules } from './lines.js';
 
 /** How a field of the text is printed: by its key in the values, or as one that nothing fills. */
-export type TypstField = { readonly key: string } | { readonly unmatched: string };
+export type TypstField =
+  | {
+      readonly key: string;
+      /** The code that sets it as a block of its own; its text alone where there is none. */
+      /** The code of what is known only where it is set, in place of its value. */
+      readonly code?: string;
+      readonly block?: (fixed: (text: string) => number) => string;
+    }
+  | { readonly unmatched: string };
 
 /** Alignment of a block, where it has one. */
 type Side = 'left' | 'center' | 'right' | 'justify' | null | undefined;
 
 /**
  * Writes text as Typst code that holds nothing a person typed: fixed text is looked up in `texts` by number, fields in the
- * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture`, `headed`, `blank`, and, where
+ * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture`, `headed`, `styled`, `blank`, and, where
  * something goes out, `gone`, `stands`, `stretches`, `lines` and `there`, which the program defines that it stands in.
  */
 export class TypstWriter {
   readonly texts: string[] = [];
   private readonly outline = new Outline();
+  private pages = false;
+  private depth = 0;
   readonly assets: string[] = [];
 
   /** @param fieldOf by the identity of the field. */
@@ -26,8 +36,15 @@ export class TypstWriter {
     private readonly partOf: (partId: string) => string | null = () => null,
   ) {}
 
-  flow(text: FlowText): string {
+  /** @param pages whether the text stands on pages of its own, which can be broken; not so in a box. */
+  flow(text: FlowText, pages = false): string {
+    this.pages = pages;
     return text.content.map((block) => this.block(block)).join('\n');
+  }
+
+  /** One line of text. */
+  lineOf(line: readonly Inline[]): string {
+    return this.line(line);
   }
 
   fixed(text: string): number {
@@ -45,19 +62,25 @@ export class TypstWriter {
   private whole(block: Block): string {
     switch (block.type) {
       case 'paragraph':
-        return this.aligned(block.attrs?.textAlign, block.content, (inner) => `par(${inner})`);
+        return this.paragraph(block.attrs ?? {}, block.content);
       case 'heading':
         return this.heading(block.attrs, block.content ?? []);
       case 'horizontalRule':
         return 'block(above: 1.3em, below: 1.3em, line(length: 100%, stroke: 0.6pt + rgb("#55636E")))';
+      case 'pageBreak':
+        return this.pages && this.depth === 0 ? 'pagebreak(weak: true)' : '[]';
       case 'picture': {
         const { asset, width, align, alt } = block.attrs;
         return `picture(${this.picture(asset)}, ${width}mm, ${align}, ${this.fixed(alt)})`;
       }
+      case 'fieldBlock':
+        return this.fieldBlock(block.attrs.fieldId);
       case 'bulletList':
       case 'orderedList': {
         const start = block.attrs?.start;
+        this.depth++;
         const items = block.content.map((item) => this.item(item.content));
+        this.depth--;
         const options = block.type === 'orderedList' && start != null ? [`start: ${start}`] : [];
         const name = block.type === 'bulletList' ? 'list' : 'enum';
         if (!block.content.some((item) => this.mayVanish(item.content)))
@@ -65,6 +88,22 @@ export class TypstWriter {
         return `there(items => ${name}(${[...options, '..items'].join(', ')}), filled((${items.join(', ')},)))`;
       }
     }
+  }
+
+  private paragraph(
+    { textAlign, style }: NonNullable<Extract<Block, { type: 'paragraph' }>['attrs']>,
+    content: readonly Inline[] | undefined,
+  ): string {
+    return this.aligned(textAlign, content, (inner) =>
+      style ? `styled("${style}", par(${inner}))` : `par(${inner})`,
+    );
+  }
+
+  private fieldBlock(fieldId: string): string {
+    const field = this.fieldOf(fieldId);
+    if ('unmatched' in field) return `par(${this.field(fieldId)})`;
+    const code = field.block?.((text) => this.fixed(text)) ?? `par(f("${field.key}"))`;
+    return `if not gone("${field.key}") { ${code} }`;
   }
 
   /** A heading without a word is no heading to a reader, only its space. */
@@ -97,7 +136,7 @@ export class TypstWriter {
   /** True where nothing may be left of some blocks, so that what holds them is to be left out too. */
   private mayVanish(blocks: readonly Block[]): boolean {
     return blocks.every((block) => {
-      if (block.attrs?.part) return true;
+      if (block.attrs?.part || block.type === 'fieldBlock') return true;
       if (block.type === 'paragraph' || block.type === 'heading')
         return goesOutSomewhere(block.content ?? [], this.rules);
       return 'content' in block && block.content.every((item) => this.mayVanish(item.content));
@@ -161,6 +200,7 @@ export class TypstWriter {
 
   private field(id: string): string {
     const field = this.fieldOf(id);
+    if ('code' in field && field.code) return field.code;
     return 'key' in field ? `f("${field.key}")` : `unmatched(${this.fixed(field.unmatched)})`;
   }
 

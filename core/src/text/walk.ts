@@ -17,6 +17,17 @@ export function* inlinesOf(text: FlowText): Generator<Inline> {
   }
 }
 
+/** The fields of a text in reading order, as often as they stand there. */
+function* fieldsStanding(text: FlowText): Generator<string> {
+  for (const block of blocksOf(text)) {
+    if (block.type === 'fieldBlock') yield block.attrs.fieldId;
+    else if (block.type === 'paragraph' || block.type === 'heading') yield* fieldsOfLine(block.content ?? []);
+  }
+}
+
+const fieldsOfLine = (line: readonly Inline[]): string[] =>
+  line.flatMap((inline) => (inline.type === 'field' ? [inline.attrs.fieldId] : []));
+
 /** The identities of the parts that blocks of the text belong to, each once. */
 export const partsUsed = (text: FlowText): string[] => [
   ...new Set([...blocksOf(text)].flatMap((block) => block.attrs?.part ?? [])),
@@ -26,9 +37,8 @@ export const partsUsed = (text: FlowText): string[] => [
 export function fieldPlaces(...texts: readonly (FlowText | readonly Inline[])[]): Map<string, number> {
   const places = new Map<string, number>();
   for (const text of texts)
-    for (const inline of 'content' in text ? inlinesOf(text) : text)
-      if (inline.type === 'field')
-        places.set(inline.attrs.fieldId, (places.get(inline.attrs.fieldId) ?? 0) + 1);
+    for (const id of 'content' in text ? fieldsStanding(text) : fieldsOfLine(text))
+      places.set(id, (places.get(id) ?? 0) + 1);
   return places;
 }
 
@@ -49,9 +59,28 @@ export function picturesOf(text: FlowText): Picture[] {
 /** True where nothing would be printed. */
 export function isBlank(text: FlowText): boolean {
   for (const block of blocksOf(text))
-    if (block.type === 'picture' || block.type === 'horizontalRule') return false;
+    if (block.type === 'picture' || block.type === 'horizontalRule' || block.type === 'fieldBlock')
+      return false;
   for (const inline of inlinesOf(text)) {
     if (inline.type === 'field' || (inline.type === 'text' && inline.text.trim() !== '')) return false;
   }
   return true;
+}
+
+/** The text with another picture in each place; one that `assetOf` does not know stays. */
+export function withPictures(text: FlowText, assetOf: (asset: string) => string | undefined): FlowText {
+  const changed = (blocks: readonly Block[]): Block[] =>
+    blocks.map((block): Block => {
+      if (block.type === 'picture')
+        return {
+          ...block,
+          attrs: { ...block.attrs, asset: assetOf(block.attrs.asset) ?? block.attrs.asset },
+        };
+      if (block.type !== 'bulletList' && block.type !== 'orderedList') return block;
+      return {
+        ...block,
+        content: block.content.map((item) => ({ ...item, content: changed(item.content) })),
+      };
+    });
+  return { ...text, content: changed(text.content) };
 }

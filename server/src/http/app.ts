@@ -16,6 +16,7 @@ import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 import { refuseOdd } from '../input.js';
 import { plainError } from './plain-error.js';
+import { writingListRoutes } from './writing-list-routes.js';
 import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
 import { practiceRoutes } from './practice-routes.js';
@@ -118,6 +119,7 @@ function api(parts: AppParts): express.Router {
   staffRoutes(router, parts, (request, response) => csrf.generateCsrfToken(request, response));
   folioRoutes(router, parts);
   writingRoutes(router, parts);
+  writingListRoutes(router, parts);
   rollRoutes(router, parts);
   registerRoutes(router, parts);
   practiceRoutes(router, parts.database);

@@ -1,8 +1,7 @@
 import { raw, type Router } from 'express';
-import { filledParts, fillFields, printedOf } from '@scriptum/core/fill';
-import { partsOf } from '@scriptum/core/template';
+import { printedFor, type PrintedValues } from '@scriptum/core/fill';
+import { isBlockField, type Template } from '@scriptum/core/template';
 import { programValues } from '@scriptum/core/page';
-import type { Entry } from '@scriptum/core/roll';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import { checkPicture } from '../press/check-picture.js';
@@ -86,30 +85,30 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     response.type(asset.mime).send(bytes);
   });
 
-  /** One entry; only where columns are worked out is there work over the whole roll in it. */
-  const entryOf = (folio: FolioRow, entryId: string): Promise<Entry | null> =>
-    hasWorked(folio)
-      ? rolls.do('entry', { schoolId: folio.schoolId, folioId: folio.id, entryId })
-      : loadWorkedEntry(manager, folio, entryId);
+  /** What is printed for an entry; only where something is worked out or compared is there work over the whole roll in it. */
+  const printed = async (
+    folio: FolioRow,
+    template: Template,
+    entryId: string,
+  ): Promise<PrintedValues | null> => {
+    const place = { schoolId: folio.schoolId, folioId: folio.id };
+    if (hasWorked(folio) || template.fields.some(isBlockField))
+      return rolls.do('printed', { ...place, template, entryId });
+    const entry = await loadWorkedEntry(manager, folio, entryId);
+    const day = await dayOfSchool(manager, folio.schoolId);
+    return entry && printedFor(template, entry, { columns: folio.columns, day });
+  };
 
   answer(router, 'proof', async ({ schoolId, params, body }) => {
     const began = performance.now();
     const folioId = params['folioId']!;
     const folio = await findFolio(manager, schoolId, folioId);
     const { template } = body;
-    const [entry, program, day] = await Promise.all([
-      body.entryId ? entryOf(folio, body.entryId) : null,
+    const [program, values] = await Promise.all([
       programs.load(manager, schoolId, folioId, template),
-      dayOfSchool(manager, schoolId),
+      body.entryId ? printed(folio, template, body.entryId) : null,
     ]);
-    const context = { columns: folio.columns, language: template.language, day };
-    const values = entry
-      ? {
-          ...printedOf(fillFields(template.fields, entry, context)),
-          ...filledParts(partsOf(template), entry, folio.columns),
-        }
-      : {};
-    const set = await typesetter.proof(program, programValues(template, values));
+    const set = await typesetter.proof(program, programValues(template, values ?? {}));
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
     return { pages: [...set.pages], took: performance.now() - began };
   });

@@ -7,16 +7,13 @@ import type { FolioEvents } from '../folio-events.js';
 import type { Registers } from '../register/registers.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { Staff } from '../store/entities/people.js';
-import { MessageRow, PaperRow } from '../store/entities/register.js';
-import { WritingRow, WritingVersionRow } from '../store/entities/writing.js';
+import { WritingVersionRow } from '../store/entities/writing.js';
 import { lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { addWriting, changeWriting, findWriting, writingOf } from '../store/writings.js';
+import { changeWriting, findWriting, writingOf } from '../store/writings.js';
 import { answer } from './call.js';
 
-/** Writings of a folio that there may be. */
-const WRITINGS_MOST = 200;
 /** Named versions of a writing that there may be. */
 const NAMED_MOST = 100;
 
@@ -30,18 +27,6 @@ export function writingRoutes(
     schoolId,
     folioId: params['folioId']!,
   });
-
-  answer(router, 'addWriting', ({ schoolId, staffId, params, body }) =>
-    inTransaction(database, async (inside) => {
-      const folio = await lockFolio(inside, schoolId, params['folioId']!);
-      const where = { folioId: folio.id, schoolId };
-      if ((await inside.countBy(WritingRow, where)) >= WRITINGS_MOST)
-        throw conflict('too-many', `A folio holds ${WRITINGS_MOST} texts at most. Delete one first.`);
-      const row = await addWriting(inside, { schoolId, folioId: folio.id }, body, staffId);
-      await touchFolio(inside, folio);
-      return writingOf(row);
-    }),
-  );
 
   answer(router, 'getWriting', async ({ schoolId, params }) => {
     const row = await findWriting(manager, place(schoolId, params), params['writingId']!);
@@ -87,24 +72,6 @@ export function writingRoutes(
     registers.changed(schoolId, saved.folioId);
     return saved;
   });
-
-  answer(router, 'deleteWriting', ({ schoolId, params }) =>
-    inTransaction(database, async (inside) => {
-      const folio = await lockFolio(inside, schoolId, params['folioId']!);
-      const at = { schoolId, folioId: folio.id };
-      const row = await findWriting(inside, at, params['writingId']!);
-      const what = WRITING_NAMES[row.kind].toLowerCase();
-      if ((await inside.countBy(WritingRow, { ...at, kind: row.kind })) < 2)
-        throw conflict('last-of-kind', `A folio needs a ${what}. Make another one first, or clear this one.`);
-      const used =
-        (await inside.existsBy(PaperRow, { ...at, templateId: row.id })) ||
-        (await inside.existsBy(MessageRow, { ...at, noteId: row.id }));
-      if (used) throw conflict('in-use', `Something was made from this ${what} already, so it has to stay.`);
-      await inside.delete(WritingRow, { id: row.id, schoolId });
-      await touchFolio(inside, folio);
-      return {};
-    }),
-  );
 
   answer(router, 'keptVersions', async ({ schoolId, params }) => {
     const { id: writingId } = await findWriting(manager, place(schoolId, params), params['writingId']!);

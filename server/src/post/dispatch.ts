@@ -151,6 +151,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
       lookHash: true,
       state: true,
       position: true,
+      place: true,
     },
     where: {
       schoolId,
@@ -158,7 +159,8 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
       templateId: In(templates.map(({ id }) => id)),
       state: In(['pressed', 'cleared', 'held', 'dispatched']),
     },
-    order: { position: 'ASC' },
+    // A learner's papers go along in the order of their letters.
+    order: { position: 'ASC', place: 'ASC', id: 'ASC' },
   });
   const enclosures = await manager.findBy(EnclosureRow, { schoolId, folioId });
   const enclosed = new Set(

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { NodeCompiler, type NodeTypstDocument } from '@myriaddreamin/typst-ts-node-compiler';
+import { drawnValues } from '@scriptum/core/page';
 import { serveTasks } from '../process/child.js';
 import { fontFolders } from './fonts.js';
 import { slimSvg } from './slim-svg.js';
@@ -28,7 +29,8 @@ function typeset(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
 }
 
 function compile(task: TypesetTask, program: { source: string; texts: string }): TypesetAnswer {
-  const inputs = { texts: program.texts, values: task.values };
+  const values = task.draws ? drawnValues(task.values) : task.values;
+  const inputs = { texts: program.texts, values };
   const result = compiler.compile({ mainFileContent: program.source, inputs });
   const document = result.result;
   if (!document) {

@@ -96,6 +96,7 @@ export class Typesetter {
     const answer = await this.set(this.papers, program, {
       form: 'pdf',
       standard: program.standard,
+      draws: program.draws,
       values,
       timestamp,
       most: DOCUMENT_LIMITS.pdf,
@@ -118,6 +119,7 @@ export class Typesetter {
     const answer = await this.set(this.proofs, program, {
       form: 'svg',
       standard: program.standard,
+      draws: program.draws,
       values,
       timestamp: 0,
       most: DOCUMENT_LIMITS.svg,

@@ -1,6 +1,6 @@
 import { planPapers } from '@scriptum/core/paper';
 import { templatesOf } from '@scriptum/core/template';
-import { In, type DataSource, type EntityManager } from 'typeorm';
+import { In, IsNull, type DataSource, type EntityManager } from 'typeorm';
 import { dayOfSchool, hasWorked, loadWorkedRoll } from '../roll/worked-roll.js';
 import { sha256 } from '../store/blobs.js';
 import type { FolioRow } from '../store/entities/folio.js';
@@ -22,7 +22,7 @@ export async function comparedWithNow(manager: EntityManager, folio: FolioRow): 
   const { id: folioId, schoolId } = folio;
   const writings = await manager.find(WritingRow, {
     select: { id: true, version: true, place: true },
-    where: { schoolId, folioId, kind: In(['letter', 'placed', 'filing']) },
+    where: { schoolId, folioId, kind: In(['letter', 'placed', 'filing']), deletedAt: IsNull() },
     order: { id: 'ASC' },
   });
   const day = hasWorked(folio) ? await dayOfSchool(manager, schoolId) : null;

@@ -9,7 +9,7 @@ import {
   type WritingContents,
   type WritingKind,
 } from '@scriptum/core/template';
-import type { EntityManager } from 'typeorm';
+import { IsNull, type EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
 import { WritingRow, WritingVersionRow } from './entities/writing.js';
 import { newId } from './id.js';
@@ -27,7 +27,7 @@ export async function loadWritings(
   lock = false,
 ): Promise<Writing[]> {
   const rows = await manager.find(WritingRow, {
-    where: { folioId, schoolId },
+    where: { folioId, schoolId, deletedAt: IsNull() },
     order: { kind: 'ASC', place: 'ASC', id: 'ASC' },
     ...(lock ? { lock: { mode: 'pessimistic_write' } } : {}),
   });
@@ -53,7 +53,12 @@ export async function findWriting(
   { schoolId, folioId }: Place,
   writingId: string,
 ): Promise<WritingRow> {
-  const row = await manager.findOneBy(WritingRow, { id: writingId, folioId, schoolId });
+  const row = await manager.findOneBy(WritingRow, {
+    id: writingId,
+    folioId,
+    schoolId,
+    deletedAt: IsNull(),
+  });
   if (!row) throw notFound('What you were writing');
   return row;
 }
@@ -78,6 +83,7 @@ export async function addWriting(
     content: added.content,
     changedAt: at,
     changedBy: staffId,
+    deletedAt: null,
   });
   await manager.insert(WritingRow, row);
   return row;

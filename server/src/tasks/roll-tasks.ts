@@ -1,8 +1,9 @@
 import type { BringIn, DispatchPlan, Folio, Register } from '@scriptum/core/contract';
+import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { preflight, type Finding } from '@scriptum/core/preflight';
-import { presentRoll, RollPatch, type Entry } from '@scriptum/core/roll';
+import { presentRoll, RollPatch } from '@scriptum/core/roll';
 import type { Reading } from '@scriptum/core/table';
-import { templatesOf } from '@scriptum/core/template';
+import { templatesOf, type Template } from '@scriptum/core/template';
 import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
@@ -21,7 +22,7 @@ import { bringIn, takeOut } from '../roll/bring-in.js';
 import { goBack } from '../roll/earlier.js';
 import { patchRoll } from '../roll/patch-roll.js';
 import { rollFile } from '../roll/roll-file.js';
-import { loadWorkedEntry, loadWorkedRoll } from '../roll/worked-roll.js';
+import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
 
 /** Which folio, of which school. */
 interface Place {
@@ -103,12 +104,16 @@ export const ROLL_WORK = {
     return { title: folio.title, bytes: rollFile(roll, folio.title, kind, who) };
   },
 
-  async entry(
+  /** What a template prints for an entry, where it is compared with the others; null where there is no such entry. */
+  async printed(
     database: DataSource,
-    { schoolId, folioId, entryId }: Place & { entryId: string },
-  ): Promise<Entry | null> {
+    { schoolId, folioId, template, entryId }: Place & { template: Template; entryId: string },
+  ): Promise<PrintedValues | null> {
     const folio = await findFolio(database.manager, schoolId, folioId);
-    return loadWorkedEntry(database.manager, folio, entryId);
+    const { roll } = await loadWorkedRoll(database.manager, folio);
+    const entry = roll.entries.find(({ id }) => id === entryId);
+    const day = await dayOfSchool(database.manager, schoolId);
+    return entry ? printedFor(template, entry, { columns: roll.columns, day, cohort: cohortOf(roll) }) : null;
   },
 
   async preflight(database: DataSource, { schoolId, folioId }: Place): Promise<{ findings: Finding[] }> {

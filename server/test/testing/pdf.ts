@@ -23,6 +23,14 @@ export const pdfText = (bytes: Uint8Array): string =>
     ),
   );
 
+/** The lines of a PDF as they stand on the paper, with the gaps between columns, without blank ones. */
+export const linesOfPdf = (bytes: Uint8Array): string[] =>
+  withFile(bytes, (file) =>
+    execFileSync('pdftotext', ['-enc', 'UTF-8', '-layout', file, '-'], { encoding: 'utf8' })
+      .split('\n')
+      .filter((line) => line.trim() !== ''),
+  );
+
 /** What `pdfinfo` says, by key. */
 export const pdfInfo = (bytes: Uint8Array): Record<string, string> =>
   withFile(bytes, (file) =>

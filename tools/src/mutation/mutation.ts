@@ -16,6 +16,8 @@ export const MUTATED = [
   'condition',
   'text',
   'fill',
+  'begin',
+  'chart',
   'paper',
 ] as const;
 

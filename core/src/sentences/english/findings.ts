@@ -12,6 +12,11 @@ const where = (place: Where): string =>
     ? `“${place.template}”`
     : { letter: 'The letter', note: 'The cover note', filing: 'The file name' }[place];
 
+const inWhere = (place: Where): string =>
+  typeof place === 'object'
+    ? `“${place.template}”`
+    : { letter: 'the letter', note: 'the cover note', filing: 'the file name' }[place];
+
 /** A letter with its number in Unicode, since it may not be seen on the screen either. */
 const letterNamed = (letter: string): string =>
   `${letter} (U+${letter.codePointAt(0)!.toString(16).toUpperCase().padStart(4, '0')})`;
@@ -19,6 +24,7 @@ const letterNamed = (letter: string): string =>
 /** What preflight finds in the roll and in what is written. */
 export const findings = {
   'roll-empty': () => 'The roll is empty. Bring in a sheet with one row for each learner.',
+  'no-template': () => 'No letter is switched on, so nobody gets a paper. Switch one on at the station Page.',
   'letter-blank': ({ place }: { place: Where }) =>
     `${where(place)} is blank. Write it, or put a field into it.`,
   'picture-missing': ({ name }: { name: string }) =>
@@ -33,6 +39,8 @@ export const findings = {
     `“${title}” is empty for ${people(who)}. ${form(who.count, 'That paper is', 'Those papers are')} held once pressed.`,
   'field-part-gone': ({ title, part }: Column & { part: string }) =>
     `“${part}” stands behind “${title}”, but its column is gone. Choose another, or take it out.`,
+  'block-column-gone': ({ place, title, names }: Column & { place: Where; names: readonly string[] }) =>
+    `“${title}” in ${inWhere(place)} looks at ${listed(names.slice(0, 4).map(quoted))}, but ${form(names.length, 'that column is', 'these columns are')} gone. Choose ${form(names.length, 'another', 'others')}, or take ${form(names.length, 'it', 'them')} out of it.`,
   'letters-written': ({ place, letters }: { place: Where; letters: readonly string[] }) =>
     `${where(place)} has letters that no font has: ${letters.map(letterNamed).join(', ')}. ${form(letters.length, 'It prints', 'They print')} as a box. Write something else.`,
   'letters-missing': ({ title, letters, who }: Column & { letters: readonly string[]; who: People }) =>

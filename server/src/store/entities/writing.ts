@@ -17,6 +17,8 @@ export class WritingRow {
   @InstantColumn() changedAt!: Date;
   /** Null where no person did. */
   @IdColumn({ nullable: true }) changedBy!: string | null;
+  /** Set for one that was deleted and can be had back. */
+  @InstantColumn({ nullable: true }) deletedAt!: Date | null;
 }
 
 /** A writing as papers or messages were made from it, or as somebody wanted it kept. Never changes. */

@@ -1,7 +1,9 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
+  AddWriting,
   BringIn,
+  DeletedWritings,
   DispatchPlan,
   Folio,
   FolioSummary,
@@ -20,7 +22,7 @@ import type {
   WritingSaved,
 } from '@scriptum/core/contract';
 import type { RollPatch } from '@scriptum/core/roll';
-import type { Template, Writing } from '@scriptum/core/template';
+import type { Template, Writing, WritingKind } from '@scriptum/core/template';
 import type { Observable } from 'rxjs';
 
 /** The server's HTTP interface. Nothing else in the interface speaks HTTP. */
@@ -65,6 +67,20 @@ export class Api {
 
   writing = (id: string, writingId: string): Observable<WritingNow> =>
     this.http.get<WritingNow>(`/api/folios/${id}/writings/${writingId}`);
+  addWriting = (id: string, body: AddWriting): Observable<Writing> =>
+    this.http.post<Writing>(`/api/folios/${id}/writings`, body);
+  copyWriting = (
+    id: string,
+    from: { folioId: string; writingId: string; name?: string },
+  ): Observable<Writing> => this.http.post<Writing>(`/api/folios/${id}/writing-copies`, from);
+  orderWritings = (id: string, kind: WritingKind, ids: readonly string[]): Observable<unknown> =>
+    this.http.put(`/api/folios/${id}/writing-order`, { kind, ids });
+  deleteWriting = (id: string, writingId: string): Observable<unknown> =>
+    this.http.delete(`/api/folios/${id}/writings/${writingId}`);
+  restoreWriting = (id: string, writingId: string): Observable<Writing> =>
+    this.http.post<Writing>(`/api/folios/${id}/writings/${writingId}/restore`, {});
+  deletedWritings = (id: string): Observable<DeletedWritings> =>
+    this.http.get<DeletedWritings>(`/api/folios/${id}/deleted-writings`);
   saveWriting = (id: string, writingId: string, body: SaveWriting): Observable<WritingSaved> =>
     this.http.put<WritingSaved>(`/api/folios/${id}/writings/${writingId}`, body);
   /** Keeps a text as it stands on screen beside the writing, under a name. */

@@ -11,7 +11,7 @@ import {
   untracked,
 } from '@angular/core';
 import { Dialog } from '@angular/cdk/dialog';
-import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { TopBar } from '../shell/top-bar';
@@ -50,6 +50,7 @@ export class Desk implements OnDestroy {
 
   private readonly store = inject(Store);
   private readonly dialog = inject(Dialog);
+  private readonly router = inject(Router);
   protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
   protected readonly writing = this.store.selectSignal(writingFeature.selectWritingState);
   private readonly written = this.store.selectSignal(writingFeature.selectSaved);
@@ -89,6 +90,7 @@ export class Desk implements OnDestroy {
     );
     if (event.key === 'F9' || (event.altKey && event.key === 'ArrowDown')) this.step(event, 1);
     else if (event.key === 'F8' || (event.altKey && event.key === 'ArrowUp')) this.step(event, -1);
+    else if (event.altKey && /^Digit[1-5]$/.test(event.code)) this.go(event, Number(event.code.slice(5)) - 1);
     else if (event.key === 'Escape' && this.turn() && !writing) this.turn.set(null);
     else if (event.key === '?' && !writing) {
       event.preventDefault();
@@ -119,6 +121,12 @@ export class Desk implements OnDestroy {
     if (!folio) return;
     if (!title) element.value = folio.title;
     else if (title !== folio.title) this.store.dispatch(foliosActions.rename({ id: folio.id, title }));
+  }
+
+  private go(event: KeyboardEvent, n: number): void {
+    event.preventDefault();
+    this.turn.set(null);
+    void this.router.navigate(['/folio', this.folioId(), this.stations[n]!.path]);
   }
 
   private step(event: KeyboardEvent, step: 1 | -1): void {

@@ -1,3 +1,4 @@
+import { Dialog } from '@angular/cdk/dialog';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -10,50 +11,46 @@ import {
 } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { KeptVersion } from '@scriptum/core/contract';
+import type { Writing } from '@scriptum/core/template';
 import { Api, troubleOf } from '../api/api';
 import { deskActions } from '../state/desk-actions';
 import { writingActions, type Draft } from '../state/writing';
 import { whenOf } from './both-dialog';
+import { VersionDialog, type VersionsBeside } from './version-dialog';
 
-/** Versions of a text that somebody kept under a name, to be taken up again. Shows nothing where there are none. */
+/**
+ * Versions of a text that are kept: those that somebody gave a name, and those that papers or messages were made from. Each can
+ * be looked at and taken up again; the text as it is now can be kept under a name.
+ */
 @Component({
   selector: 'sc-kept-copies',
-  template: `
-    @if (copies().length > 0) {
-      <section class="mt-4 border-t border-rule pt-3">
-        <h2>Kept copies</h2>
-        <ul class="flex flex-col gap-2 text-small">
-          @for (copy of copies(); track copy.id) {
-            <li>
-              <span class="block">{{ copy.name }}</span>
-              <span class="block text-slate">{{ copy.keptBy ?? 'Somebody' }}, {{ when(copy) }}</span>
-              <button type="button" class="link" (click)="takeUp(copy)">
-                Put it in the place of the text
-              </button>
-            </li>
-          }
-        </ul>
-      </section>
-    }
-  `,
+  templateUrl: './kept-copies.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class KeptCopies {
-  readonly draft = input.required<Pick<Draft, 'id' | 'folioId' | 'version'>>();
+  readonly draft = input.required<Draft>();
   private readonly api = inject(Api);
   private readonly store = inject(Store);
+  private readonly dialog = inject(Dialog);
   protected readonly copies = signal<readonly KeptVersion[]>([]);
+  /** Counts what was kept here. */
+  private readonly keeping = signal(0);
 
   constructor() {
     // Asked anew where the server has another version: a copy may have been kept with it.
     const of = computed(
-      () => ({ folioId: this.draft().folioId, id: this.draft().id, version: this.draft().version }),
-      { equal: (a, b) => a.id === b.id && a.version === b.version },
+      () => ({
+        folioId: this.draft().folioId,
+        id: this.draft().id,
+        version: this.draft().version,
+        kept: this.keeping(),
+      }),
+      { equal: (a, b) => a.id === b.id && a.version === b.version && a.kept === b.kept },
     );
     effect((done) => {
       const { folioId, id } = of();
       const asked = untracked(() => this.api.keptVersions(folioId, id)).subscribe({
-        next: ({ versions }) => this.copies.set(versions.filter(({ name }) => name !== null)),
+        next: ({ versions }) => this.copies.set(versions),
         error: () => undefined,
       });
       done(() => asked.unsubscribe());
@@ -64,11 +61,48 @@ export class KeptCopies {
     return whenOf(keptAt);
   }
 
-  protected takeUp({ id: versionId }: KeptVersion): void {
+  protected keep(box: HTMLInputElement): void {
+    const name = box.value.trim();
+    if (name === '') return;
+    const draft = this.draft();
+    this.api.keepCopy(draft.folioId, draft, name).subscribe({
+      next: () => {
+        box.value = '';
+        this.keeping.update((n) => n + 1);
+      },
+      error: (error: unknown) => this.fail(error),
+    });
+  }
+
+  protected look(kept: KeptVersion): void {
+    this.fetch(kept, ({ content }) => {
+      const then = { name: kept.name ?? 'As something was made from it', when: this.when(kept), content };
+      const data: VersionsBeside = { then, now: this.draft().content };
+      this.dialog
+        .open<boolean>(VersionDialog, { data, ariaLabelledBy: 'version-title' })
+        .closed.subscribe((take) => {
+          if (take) this.take(content);
+        });
+    });
+  }
+
+  private take(content: Writing['content']): void {
+    this.store.dispatch(writingActions.replaced({ id: this.draft().id, content }));
+  }
+
+  private fetch({ id: versionId }: KeptVersion, then: (version: Writing) => void): void {
     const { folioId, id } = this.draft();
     this.api.keptVersion(folioId, id, versionId).subscribe({
-      next: ({ content }) => this.store.dispatch(writingActions.replaced({ id, content })),
-      error: (error: unknown) => this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) })),
+      next: then,
+      error: (error: unknown) => this.fail(error),
     });
+  }
+
+  private fail(error: unknown): void {
+    this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
+  }
+
+  protected takeUp(kept: KeptVersion): void {
+    this.fetch(kept, ({ content }) => this.take(content));
   }
 }

@@ -6,6 +6,7 @@ import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { deskActions, deskFeature, type StripFilter } from '../state/desk';
 import { selectCounts, selectFindings } from '../state/findings';
+import { writingFeature } from '../state/writing';
 import { registerActions, registerFeature } from '../state/register';
 import { timeLeft } from './time-left';
 
@@ -24,6 +25,9 @@ import { timeLeft } from './time-left';
 export class Ledge {
   private readonly store = inject(Store);
   protected readonly counts = this.store.selectSignal(selectCounts);
+  private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
+  /** Everybody gets one of each letter that is on. */
+  protected readonly papers = computed(() => this.counts().all * this.templates().length);
   protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   protected readonly register = this.store.selectSignal(registerFeature.selectRegisterState);
   protected readonly run = this.store.selectSignal(registerFeature.selectRun);

@@ -1,36 +1,82 @@
+import { drawChart } from '@scriptum/core/chart';
 import { fillFields, type FillContext } from '@scriptum/core/fill';
 import type { Entry } from '@scriptum/core/roll';
 import { fieldLabel, isMatched, type Field } from '@scriptum/core/template';
+import type { BlockFace, BlockFaces } from './field-block-node';
 import type { ChipFace, ChipFaces } from './field-node';
 
-/** Keeps what the chips of one editor show in step with the picked learner. */
-export class ChipSource implements ChipFaces {
+/** What chips and blocks are shown for. */
+export interface ChipContext extends FillContext {
+  readonly entry: Entry | undefined;
+  /** Chips show the names of their fields instead of values. */
+  readonly named?: boolean;
+  /** Millimetres that the text is wide, for charts. */
+  readonly width?: number;
+}
+
+const NOBODY: ChipContext = { columns: [], language: 'en', day: '', entry: undefined };
+/** Millimetres between the margins of a page of A4. */
+const LINE = 160;
+
+/** Keeps what the chips and blocks of one editor show in step with the picked learner. */
+export class ChipSource implements ChipFaces, BlockFaces {
   private readonly listeners = new Set<() => void>();
   private fields: readonly Field[] = [];
-  private context: FillContext = { columns: [], language: 'en', day: '' };
-  private entry: Entry | undefined;
-  private named = false;
+  private context: ChipContext = NOBODY;
+  private readonly blocks = new Map<string, BlockFace>();
 
-  set(fields: readonly Field[], context: FillContext, entry: Entry | undefined, named = false): void {
+  set(fields: readonly Field[], context: ChipContext): void {
+    if (fields === this.fields && isSame(context, this.context)) return;
     this.fields = fields;
     this.context = context;
-    this.entry = entry;
-    this.named = named;
+    this.blocks.clear();
     for (const listener of this.listeners) listener();
   }
 
   faceOf(fieldId: string): ChipFace {
+    const { columns, entry, named } = this.context;
     const field = this.fields.find(({ id }) => id === fieldId);
-    const label = fieldLabel(field, this.context.columns);
-    if (this.named && field) return { label, value: label, state: 'filled' };
+    const label = fieldLabel(field, columns);
+    if (named && field) return { label, value: label, state: 'filled' };
     if (!field || !isMatched(field)) return { label, value: '', state: 'unmatched' };
-    if (!this.entry) return { label, value: label, state: 'filled' };
-    const value = fillFields([field], this.entry, this.context)[fieldId]?.text ?? '';
+    if (!entry) return { label, value: label, state: 'filled' };
+    const value = fillFields([field], entry, this.context)[fieldId]?.text ?? '';
     return { label, value, state: value ? 'filled' : 'empty' };
+  }
+
+  blockFaceOf(fieldId: string): BlockFace {
+    let face = this.blocks.get(fieldId);
+    if (!face) this.blocks.set(fieldId, (face = this.newBlockFace(fieldId)));
+    return face;
   }
 
   onChange(listener: () => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
   }
+
+  private newBlockFace(fieldId: string): BlockFace {
+    const { columns, entry, width = LINE } = this.context;
+    const field = this.fields.find(({ id }) => id === fieldId);
+    const label = fieldLabel(field, columns);
+    const bare = { label, table: null, drawing: null };
+    if (!field || !isMatched(field)) return { ...bare, state: 'unmatched' };
+    const filled = entry && fillFields([field], entry, this.context)[fieldId];
+    if (!filled?.text) return { ...bare, state: 'empty' };
+    const drawn = filled.chart && {
+      width: Math.min(field.chart?.width ?? width, width),
+      height: field.chart?.height,
+    };
+    return {
+      label,
+      state: 'filled',
+      table: field.table && filled.table ? { columns: field.table.columns, printed: filled.table } : null,
+      drawing: filled.chart && drawn ? drawChart(filled.chart, drawn) : null,
+    };
+  }
 }
+
+const isSame = (one: ChipContext, other: ChipContext): boolean =>
+  (['columns', 'language', 'day', 'cohort', 'entry', 'named', 'width'] as const).every(
+    (name) => one[name] === other[name],
+  );

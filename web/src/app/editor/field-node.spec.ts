@@ -26,7 +26,7 @@ function editorWith(
 
 test('a field is put in with the formatting at the caret, and shows the value in it', () => {
   const chips = new ChipSource();
-  chips.set(fields, { columns, language: 'en', day: '2026-11-26' }, entry('Zoë'));
+  chips.set(fields, { columns, language: 'en', day: '2026-11-26', entry: entry('Zoë') });
   const editor = editorWith(chips);
   editor.chain().insertContent('Dear ').toggleBold().insertField('f').run();
   expect(editor.getJSON().content?.[0]?.content).toEqual([
@@ -36,19 +36,19 @@ test('a field is put in with the formatting at the caret, and shows the value in
   const chip = (): HTMLElement => editor.view.dom.querySelector<HTMLElement>('.field')!;
   expect(chip().textContent).toBe('Zoë');
   expect(chip().closest('strong')).not.toBeNull();
-  chips.set(fields, { columns, language: 'en', day: '2026-11-26' }, entry('<b>محمد</b>'));
+  chips.set(fields, { columns, language: 'en', day: '2026-11-26', entry: entry('<b>محمد</b>') });
   expect(chip().textContent).toBe('<b>محمد</b>');
   expect(chip().children).toHaveLength(0);
-  chips.set(fields, { columns, language: 'en', day: '2026-11-26' }, entry(''));
+  chips.set(fields, { columns, language: 'en', day: '2026-11-26', entry: entry('') });
   expect(chip().className).toBe('field empty');
-  chips.set([], { columns, language: 'en', day: '2026-11-26' }, entry('x'));
+  chips.set([], { columns, language: 'en', day: '2026-11-26', entry: entry('x') });
   expect(chip().className).toBe('field unmatched');
   editor.destroy();
 });
 
 test('undo takes a field back', () => {
   const chips = new ChipSource();
-  chips.set(fields, { columns, language: 'en', day: '2026-11-26' }, entry('Zoë'));
+  chips.set(fields, { columns, language: 'en', day: '2026-11-26', entry: entry('Zoë') });
   const editor = editorWith(chips);
   editor.commands.insertField('f');
   expect(editor.view.dom.querySelectorAll('.field')).toHaveLength(1);
@@ -59,7 +59,7 @@ test('undo takes a field back', () => {
 
 test('fields and pictures survive copying as HTML', () => {
   const chips = new ChipSource();
-  chips.set(fields, { columns, language: 'en', day: '2026-11-26' }, entry('Zoë'));
+  chips.set(fields, { columns, language: 'en', day: '2026-11-26', entry: entry('Zoë') });
   const picture = { type: 'picture', attrs: { asset: 'a1', width: 40, align: 'center', alt: 'Crest' } };
   const content = {
     type: 'doc',

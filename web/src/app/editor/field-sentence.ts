@@ -79,13 +79,25 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
           ? 'the text'
           : same?.kind === 'day'
             ? 'the day of pressing'
-            : rowsOf !== undefined
-              ? 'all rows of the learner'
-              : (title ?? 'choose a column'),
-      value: same ? `same ${same.kind}` : (columnId ?? NO_COLUMN),
+            : same?.kind === 'page'
+              ? same.all
+                ? 'the number of all pages'
+                : 'the number of the page'
+              : rowsOf !== undefined
+                ? 'all rows of the learner'
+                : (title ?? 'choose a column'),
+      value: same
+        ? `same ${same.kind}${same.kind === 'page' && same.all ? ' all' : ''}`
+        : (columnId ?? NO_COLUMN),
       options: [
         ...columnOptions(around),
         ...(around.form === 'text' ? [{ value: `same ${DAY}`, label: 'The day of pressing' }] : []),
+        ...(around.form === 'text'
+          ? [
+              { value: 'same page', label: 'The number of the page' },
+              { value: 'same page all', label: 'The number of all pages' },
+            ]
+          : []),
         { value: `same ${TEXT}`, label: 'A text, the same for everybody' },
         { value: NO_COLUMN, label: 'No column yet' },
       ],
@@ -346,6 +358,8 @@ function withSource(field: Field, value: string, columns: readonly Column[]): Fi
   const { same: _same, format: _format, rowsOf: _rows, ...rest } = field;
   if (value === `same ${DAY}`)
     return { ...rest, columnId: null, name: 'Day of pressing', same: { kind: 'day' } };
+  if (value === 'same page' || value === 'same page all')
+    return { ...rest, ...pageField(value === 'same page all') };
   if (value === `same ${TEXT}`)
     return { ...rest, columnId: null, name: 'Text', same: { kind: 'text', text: '' } };
   return { ...rest, columnId: value || null, name: titleOf(value, columns) ?? field.name };
@@ -392,3 +406,10 @@ function tidy(field: Field): Field {
     ),
   ) as Field;
 }
+
+/** A field that prints the number of the page, or of all pages. */
+export const pageField = (all: boolean): Omit<Field, 'id'> => ({
+  name: all ? 'All pages' : 'Page',
+  columnId: null,
+  same: { kind: 'page', all },
+});

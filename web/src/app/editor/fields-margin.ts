@@ -8,12 +8,15 @@ import {
   input,
   output,
 } from '@angular/core';
+import { beginnings, type Beginning } from '@scriptum/core/begin';
 import type { Column } from '@scriptum/core/column';
 import { isBlankField, oneLine, printable } from '@scriptum/core/fill';
 import { isIn, valueOf } from '@scriptum/core/roll';
-import { fieldLabel, isMatched, type Field } from '@scriptum/core/template';
+import { fieldLabel, isBlockField, isMatched, type Field } from '@scriptum/core/template';
 import { Store } from '@ngrx/store';
 import { NgTemplateOutlet } from '@angular/common';
+import { newId } from '../api/new-id';
+import { BlockMargin } from './block-margin';
 import { Icon } from '../ui/icon';
 import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
@@ -23,7 +26,7 @@ import { changeField, fieldSentence, type FieldSurroundings } from './field-sent
 /** What each field prints, as a sentence to be changed, and the columns to put in as fields. */
 @Component({
   selector: 'sc-fields-margin',
-  imports: [Icon, NgTemplateOutlet, Sentence],
+  imports: [BlockMargin, Icon, NgTemplateOutlet, Sentence],
   templateUrl: './fields-margin.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -40,7 +43,10 @@ export class FieldsMargin {
   readonly chosen = input<string | null>(null);
   /** Counts up where the sentence of the chosen field is wanted. */
   readonly asked = input(0);
+  /** Whether tables and charts can be put in. */
+  readonly blocks = input(false);
   readonly put = output<Column>();
+  readonly putBlock = output<Beginning>();
   readonly changed = output<Field>();
   /** The chosen chip is to have a field of its own. */
   readonly parted = output<Field>();
@@ -51,6 +57,9 @@ export class FieldsMargin {
   protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
   private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
+  private readonly settled = this.store.selectSignal(deskFeature.selectSettledRoll);
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly cohort = this.store.selectSignal(deskFeature.selectCohort);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly around = computed((): FieldSurroundings => ({
     columns: this.columns(),
@@ -73,8 +82,20 @@ export class FieldsMargin {
         this.fields().find((field) => field.id === id) ?? { id, name: 'removed field', columnId: null },
     ),
   );
+  /** The table or chart that is selected. */
+  protected readonly block = computed(() =>
+    this.inUse().find((one) => one.id === this.chosen() && isBlockField(one)),
+  );
+  protected readonly beginnings = computed((): Beginning[] => {
+    const sources = this.folio()?.sources ?? [];
+    const shapes = sources.flatMap(({ id, fileName, columns }) =>
+      columns ? [{ id, name: fileName, columns }] : [],
+    );
+    return this.blocks() ? beginnings(this.settled(), shapes, newId) : [];
+  });
+  protected readonly inText = computed(() => this.inUse().filter((one) => !isBlockField(one)));
   protected readonly told = computed(() =>
-    this.inUse().map((field) => ({
+    this.inText().map((field) => ({
       field,
       label: fieldLabel(field, this.columns()),
       open: !isMatched(field),
@@ -109,8 +130,11 @@ export class FieldsMargin {
   private blankFor(field: Field): string[] {
     if (!isMatched(field) || field.same) return [];
     const { columns, language, day } = this.around();
+    const cohort = this.cohort();
     return this.roll()
-      .entries.filter((entry) => isIn(entry) && isBlankField(field, entry, { columns, language, day }))
+      .entries.filter(
+        (entry) => isIn(entry) && isBlankField(field, entry, { columns, language, day, cohort }),
+      )
       .map(({ id }) => id);
   }
 }

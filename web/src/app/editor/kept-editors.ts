@@ -11,6 +11,8 @@ export interface EditorListener {
   focused(): void;
   files(files: FileList | undefined): boolean;
   opened(fieldId: string): void;
+  /** A field is wanted at the caret. */
+  wanted(): void;
 }
 
 /** An editor with its text, its history of changes, and the element that it stands in. */

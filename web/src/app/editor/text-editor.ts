@@ -17,7 +17,7 @@ import {
 } from '@angular/core';
 import type { Entry } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/column';
-import { filledParts, standsIn } from '@scriptum/core/fill';
+import { filledParts, standsIn, type Cohort } from '@scriptum/core/fill';
 import type { Field, TextPart } from '@scriptum/core/template';
 import { Editor, Extension, type JSONContent } from '@tiptap/core';
 import { TextAlign } from '@tiptap/extension-text-align';
@@ -25,9 +25,12 @@ import { TextStyleKit } from '@tiptap/extension-text-style';
 import { TextSelection } from '@tiptap/pm/state';
 import { StarterKit } from '@tiptap/starter-kit';
 import { ChipSource } from './chip-source';
+import { FieldBlockNode } from './field-block-node';
 import { FieldNode } from './field-node';
+import type { ScreenPlace } from './field-picker';
 import { applyFormat, readFormatting, type Format } from './formatting';
 import { KeptEditors, type EditorListener, type KeptEditor } from './kept-editors';
+import { PageBreakNode, ParagraphStyles } from './paragraph-styles';
 import { PictureNode, type PictureAttrs } from './picture-node';
 import { partsChanged, TextParts, type StandsFor } from './text-parts';
 
@@ -66,6 +69,10 @@ export class TextEditor implements OnDestroy {
   /** The parts that come and go. */
   readonly parts = input<readonly TextPart[]>([]);
   readonly entry = input<Entry>();
+  /** The others, for what is compared with them. */
+  readonly cohort = input<Cohort>();
+  /** Millimetres that the text is wide on paper. */
+  readonly lineWidth = input<number>();
   /** What chips show: the picked learner's value, or the name of the field. */
   readonly chips = input<'values' | 'names'>('values');
   readonly pictureUrl = input<(asset: string) => string>(() => '');
@@ -73,6 +80,8 @@ export class TextEditor implements OnDestroy {
   /** Files that were dropped or pasted into the text. */
   readonly files = output<File[]>();
   readonly focused = output<void>();
+  /** F2: a field is wanted at the caret. */
+  readonly wanted = output<ScreenPlace>();
   /** Enter on a selected chip: its sentence is wanted. */
   readonly opened = output<string>();
 
@@ -122,13 +131,19 @@ export class TextEditor implements OnDestroy {
     this.kept?.editor.chain().focus().insertField(fieldId).run();
   }
 
+  /** Puts in a field that takes a block of its own, behind the block at the caret. */
+  insertBlock(fieldId: string): void {
+    this.kept?.editor.chain().focus().insertFieldBlock(fieldId).run();
+  }
+
   /** Puts another field where the selected chip stands. */
   replaceField(fieldId: string): void {
     if (!this.kept) return;
     const { editor } = this.kept;
     const at = editor.state.selection.from;
     // It stays selected, since its sentence is what people want to change now.
-    editor.chain().focus().updateAttributes('field', { fieldId }).setNodeSelection(at).run();
+    const node = editor.isActive('fieldBlock') ? 'fieldBlock' : 'field';
+    editor.chain().focus().updateAttributes(node, { fieldId }).setNodeSelection(at).run();
   }
 
   focus(): void {
@@ -161,8 +176,16 @@ export class TextEditor implements OnDestroy {
   }
 
   private setChips(): void {
-    const context = { columns: this.columns(), language: this.language(), day: this.day() };
-    this.kept?.chips.set(this.fields(), context, this.entry(), this.chips() === 'names');
+    const width = this.lineWidth();
+    this.kept?.chips.set(this.fields(), {
+      columns: this.columns(),
+      language: this.language(),
+      day: this.day(),
+      entry: this.entry(),
+      cohort: this.cohort(),
+      named: this.chips() === 'names',
+      ...(width === undefined ? {} : { width }),
+    });
   }
 
   private make(): void {
@@ -179,6 +202,7 @@ export class TextEditor implements OnDestroy {
       focused: () => this.focused.emit(),
       files: (files) => this.takeFiles(files),
       opened: (fieldId) => this.opened.emit(fieldId),
+      wanted: () => this.wanted.emit(this.caretPlace()),
     };
     this.host().nativeElement.append(this.kept.element);
     this.setChips();
@@ -229,8 +253,14 @@ export class TextEditor implements OnDestroy {
               TextAlign.configure({ types: ['heading', 'paragraph'] }),
               TextStyleKit.configure({ backgroundColor: false, fontFamily: false, lineHeight: false }),
             ]),
-        ...(form === 'letter' ? [PictureNode.configure({ urlOf: pictureUrl })] : []),
-        ...(line ? [] : [TextParts]),
+        ...(form === 'letter'
+          ? [
+              PictureNode.configure({ urlOf: pictureUrl }),
+              PageBreakNode,
+              FieldBlockNode.configure({ faces: chips, open: (fieldId) => listener()?.opened(fieldId) }),
+            ]
+          : []),
+        ...(line ? [] : [TextParts, ParagraphStyles]),
         FieldNode.configure({ faces: chips, open: (fieldId) => listener()?.opened(fieldId) }),
       ],
       editorProps: {
@@ -239,6 +269,11 @@ export class TextEditor implements OnDestroy {
           'aria-label': this.label(),
           'aria-multiline': String(!line),
           spellcheck: 'true',
+        },
+        handleKeyDown: (_view, event) => {
+          if (event.key !== 'F2') return false;
+          listener()?.wanted();
+          return true;
         },
         handleDrop: (_view, event) => listener()?.files((event as DragEvent).dataTransfer?.files) ?? false,
         handlePaste: (_view, event) => listener()?.files(event.clipboardData?.files) ?? false,
@@ -250,6 +285,12 @@ export class TextEditor implements OnDestroy {
       onFocus: () => listener()?.focused(),
     });
     return (made = { editor, chips, element, listener: null });
+  }
+
+  private caretPlace(): ScreenPlace {
+    const { view, state } = this.kept!.editor;
+    const { left, top, bottom } = view.coordsAtPos(state.selection.head);
+    return { x: left, y: top, height: bottom - top };
   }
 
   /** Where a picture comes first it would be selected; people want to write. */
@@ -296,7 +337,7 @@ export class TextEditor implements OnDestroy {
 
   private read(): FlowText | LineText {
     const json = this.kept!.editor.getJSON();
-    if (this.form() !== 'line') return withoutNoPart(json) as unknown as FlowText;
+    if (this.form() !== 'line') return withoutBlankAttributes(json) as unknown as FlowText;
     return (json.content?.[0]?.content ?? []) as unknown as LineText;
   }
 
@@ -315,14 +356,18 @@ export class TextEditor implements OnDestroy {
   }
 }
 
-/** A block that belongs to no part says nothing of parts, as it was before there were any. */
-function withoutNoPart(node: JSONContent): JSONContent {
+/** A block that belongs to no part and has no style says nothing of them, as it was before there were any. */
+function withoutBlankAttributes(node: JSONContent): JSONContent {
   const { attrs, content, ...rest } = node;
-  const { part, ...others } = attrs ?? {};
-  const kept = part == null ? others : { ...others, part: part as string };
+  const { part, style, ...others } = attrs ?? {};
+  const kept = {
+    ...others,
+    ...(part == null ? {} : { part: part as string }),
+    ...(style == null ? {} : { style: style as string }),
+  };
   return {
     ...rest,
     ...(attrs && Object.keys(kept).length > 0 ? { attrs: kept } : {}),
-    ...(content ? { content: content.map(withoutNoPart) } : {}),
+    ...(content ? { content: content.map(withoutBlankAttributes) } : {}),
   };
 }

@@ -4,7 +4,16 @@ import { type EditorState, Plugin, PluginKey, type Transaction } from '@tiptap/p
 import { Decoration, DecorationSet } from '@tiptap/pm/view';
 
 /** Blocks that can belong to a part of the text which comes and goes. */
-const BLOCKS = ['paragraph', 'heading', 'bulletList', 'orderedList', 'horizontalRule', 'picture'];
+const BLOCKS = [
+  'paragraph',
+  'heading',
+  'bulletList',
+  'orderedList',
+  'horizontalRule',
+  'picture',
+  'fieldBlock',
+  'pageBreak',
+];
 
 declare module '@tiptap/core' {
   interface Commands<ReturnType> {

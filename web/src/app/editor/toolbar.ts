@@ -3,19 +3,10 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { Icon } from '../ui/icon';
 import { NumberBox } from '../ui/number-box';
 import type { ICONS } from '../ui/icons';
+import { COLOURS } from './colours';
 import type { Format, TextSide, Toggle } from './formatting';
 import type { TextEditor } from './text-editor';
 
-const COLOURS = [
-  ['#000000', 'Black'],
-  ['#22303C', 'Ink'],
-  ['#55636E', 'Slate'],
-  ['#1D6B61', 'Verdigris'],
-  ['#35588A', 'Woad'],
-  ['#A63D40', 'Madder'],
-  ['#8F5B0C', 'Ochre'],
-  ['#5B3A78', 'Plum'],
-] as const;
 const SIZES = [
   '8pt',
   '9pt',
@@ -79,11 +70,20 @@ export class Toolbar {
     ['h1', 'Heading 1'],
     ['h2', 'Heading 2'],
     ['h3', 'Heading 3'],
+    ['title', 'Title'],
+    ['small', 'Small print'],
+    ['quotation', 'Quotation'],
+    ['signature', 'Signature'],
   ] as const;
   protected readonly sizes = SIZES;
   protected readonly groups = [MARKS, LISTS];
   protected readonly sides = SIDES;
   protected readonly state = computed(() => this.source().formatting());
+
+  /** The caret stays in the text where a button is clicked, so that nothing is lost of what is typed right then. */
+  protected keepFocus(event: Event): void {
+    event.preventDefault();
+  }
 
   protected do(format: Format): void {
     this.source().format(format);

@@ -1,6 +1,7 @@
 import { computed, inject, signal, type Signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Column } from '@scriptum/core/column';
+import type { Beginning } from '@scriptum/core/begin';
 import type { Condition } from '@scriptum/core/condition';
 import { fieldPlaces, type FlowText, type LineText } from '@scriptum/core/text';
 import {
@@ -15,6 +16,8 @@ import { deskFeature } from '../state/desk';
 import { sessionFeature } from '../state/session';
 import { writingActions, writingFeature, type Draft } from '../state/writing';
 import { newId } from '../api/new-id';
+import type { ScreenPlace } from './field-picker';
+import { pageField } from './field-sentence';
 import type { TextEditor } from './text-editor';
 
 type DraftOf<Kind extends WritingKind> = Extract<Draft, { kind: Kind }>;
@@ -34,6 +37,7 @@ export abstract class WritingEditor<Kind extends WritingKind> {
   );
   protected readonly arrival = this.store.selectSignal(writingFeature.selectArrival);
   protected readonly columns = this.store.selectSignal(deskFeature.selectColumns);
+  protected readonly cohort = this.store.selectSignal(deskFeature.selectCohort);
   protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
 
   private readonly letter = this.store.selectSignal(writingFeature.selectLetterValue);
@@ -86,6 +90,40 @@ export abstract class WritingEditor<Kind extends WritingKind> {
     if (fields.length > content.fields.length) this.changeFields(fields);
     // The chip looks its field up; it is there after this turn.
     queueMicrotask(() => editor.insertField(field.id));
+  }
+
+  /** Puts in the number of the page, or of all pages. */
+  protected putPage(all: boolean): void {
+    const content = this.content();
+    const editor = this.target();
+    if (!content || !editor) return;
+    const known = content.fields.find(({ same }) => same?.kind === 'page' && same.all === all);
+    const field = known ?? { ...pageField(all), id: newId() };
+    if (!known) this.changeFields([...content.fields, field]);
+    queueMicrotask(() => editor.insertField(field.id));
+  }
+
+  /** Puts in a table or a chart, as a field of its own. */
+  protected putBlock(beginning: Beginning): void {
+    const content = this.content();
+    const editor = this.target();
+    if (!content || !editor) return;
+    const field = { ...beginning.field, id: newId() };
+    this.changeFields([...content.fields, field]);
+    queueMicrotask(() => editor.insertBlock(field.id));
+  }
+
+  /** Where a field is wanted while its list is open. */
+  protected readonly wantedAt = signal<ScreenPlace | null>(null);
+
+  protected putWanted(column: Column): void {
+    this.wantedAt.set(null);
+    this.put(column);
+  }
+
+  protected leaveWanted(): void {
+    this.wantedAt.set(null);
+    this.backToText();
   }
 
   protected changeField(field: Field): void {

@@ -8,9 +8,10 @@ import { KeptCopies } from '../desk/kept-copies';
 import { TextEditor } from '../editor/text-editor';
 import { Toolbar } from '../editor/toolbar';
 import { WritingEditor } from '../editor/writing-editor';
+import { FieldPicker } from '../editor/field-picker';
 import { FieldsMargin } from '../editor/fields-margin';
 import { PartMargin } from '../editor/part-margin';
-import { selectFileName } from '../state/file-name';
+import { selectOwnFileNames } from '../state/file-name';
 import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';
 import { Said } from '../ui/said';
@@ -18,7 +19,18 @@ import { Said } from '../ui/said';
 /** Station Note: the email that goes with the papers, beside what the picked learner's family reads. */
 @Component({
   selector: 'sc-note-station',
-  imports: [Entered, FieldsMargin, FindingsList, KeptCopies, PartMargin, TextEditor, Toolbar, Icon, Said],
+  imports: [
+    Entered,
+    FieldPicker,
+    FieldsMargin,
+    FindingsList,
+    KeptCopies,
+    PartMargin,
+    TextEditor,
+    Toolbar,
+    Icon,
+    Said,
+  ],
   templateUrl: './note-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -28,7 +40,7 @@ export class NoteStation extends WritingEditor<'note'> {
   protected readonly subject = viewChild<TextEditor>('subjectEditor');
   protected readonly inSubject = signal(false);
   protected readonly draft = this.store.selectSignal(writingFeature.selectNote);
-  protected readonly fileName = this.store.selectSignal(selectFileName);
+  protected readonly fileNames = this.store.selectSignal(selectOwnFileNames);
   /** What arrives, as the server will write it. */
   protected readonly written = computed(() => {
     const note = this.content();

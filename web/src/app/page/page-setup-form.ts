@@ -1,10 +1,12 @@
 import { Chosen, Entered } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { COLOURS } from '../editor/colours';
 import { NumberBox } from '../ui/number-box';
 import {
   PAPER_FONTS,
   PAPER_SIZES,
   paperSizeOf,
+  SCRIPT_FONTS,
   type FileStandard,
   type Letter,
   type PaperSize,
@@ -30,6 +32,8 @@ export class PageSetupForm {
   readonly changed = output<Partial<Letter>>();
   protected readonly sides = SIDES;
   protected readonly fonts = PAPER_FONTS;
+  protected readonly scripts = SCRIPT_FONTS;
+  protected readonly colours = COLOURS;
 
   protected readonly standards = [
     ['ua-1', 'Accessible, PDF/UA-1'],
@@ -52,6 +56,19 @@ export class PageSetupForm {
 
   protected setFamily(family: string): void {
     this.changed.emit({ font: { ...this.letter().font, family: family as Letter['font']['family'] } });
+  }
+
+  protected setHeadings(part: { family?: string; colour?: string }): void {
+    const { family = '', colour = '' } = { ...this.letter().headings, ...part };
+    const headings = {
+      ...(family ? { family: family as Letter['font']['family'] } : {}),
+      ...(colour ? { colour } : {}),
+    };
+    this.changed.emit({ headings: Object.keys(headings).length > 0 ? headings : undefined });
+  }
+
+  protected setSignature(family: string): void {
+    this.changed.emit({ signature: family as Letter['font']['family'] });
   }
 
   protected setFontSize(size: number): void {

@@ -1,27 +1,51 @@
 import type { FlowText, LineText } from '@scriptum/core/text';
-import { ChangeDetectionStrategy, Component, inject, signal, viewChild } from '@angular/core';
-import type { Letter } from '@scriptum/core/template';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  HostListener,
+  inject,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { pageLinesOf, type Letter } from '@scriptum/core/template';
 import { Api, troubleOf } from '../api/api';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';
 import { TextEditor } from '../editor/text-editor';
 import { Toolbar } from '../editor/toolbar';
+import { Icon } from '../ui/icon';
 import { WritingEditor } from '../editor/writing-editor';
 import { deskActions, deskFeature } from '../state/desk';
 import { writingFeature } from '../state/writing';
+import { FieldPicker } from '../editor/field-picker';
 import { FieldsMargin } from '../editor/fields-margin';
 import { PartMargin } from '../editor/part-margin';
 import { PageSetupForm } from './page-setup-form';
+import { LettersMenu } from './letters-menu';
+import { PageLines } from './page-lines';
+import { PagePanes, type Pane } from './page-panes';
 import { ProofView } from './proof-view';
+
+const PANE_BUTTONS = [
+  { shows: 'text', name: 'The text alone', icon: 'lucidePencilLine' },
+  { shows: 'both', name: 'Text and paper', icon: 'lucideColumns2' },
+  { shows: 'paper', name: 'The paper alone', icon: 'lucideFileText' },
+] as const;
 
 /** Station Page: the letter as it is written, beside the picked learner's paper as it will be. */
 @Component({
   selector: 'sc-page-station',
   imports: [
+    FieldPicker,
     FieldsMargin,
+    Icon,
     FindingsList,
     KeptCopies,
+    LettersMenu,
     PartMargin,
+    PageLines,
     PageSetupForm,
     ProofView,
     TextEditor,
@@ -33,19 +57,46 @@ import { ProofView } from './proof-view';
 })
 export class PageStation extends WritingEditor<'letter'> {
   private readonly api = inject(Api);
-  protected readonly editor = viewChild(TextEditor);
+  private readonly pagePanes = inject(PagePanes);
+  protected readonly shown = this.pagePanes.shown;
+  protected readonly panes = PANE_BUTTONS;
+  protected readonly editor = viewChild<TextEditor>('bodyEditor');
+  /** The head or foot of the pages where the caret was last, if it was there. */
+  protected readonly lineEditor = linkedSignal({
+    // Each letter has editors of its own.
+    source: () => this.draft()?.id,
+    computation: (): TextEditor | null => null,
+  });
   protected readonly draft = this.store.selectSignal(writingFeature.selectLetter);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   protected readonly pictureUrl = (asset: string): string =>
     `/api/folios/${this.folio()?.id}/assets/${asset}`;
   protected readonly adding = signal(false);
 
+  /** Millimetres between the margins. */
+  protected readonly lineWidth = computed(() => {
+    const page = this.content()?.page;
+    return page && page.width - page.margins.left - page.margins.right;
+  });
+
+  /** A field goes where the caret was last. */
   protected target(): TextEditor | undefined {
-    return this.editor();
+    return this.lineEditor() ?? this.editor();
   }
 
-  protected texts({ body }: Letter): readonly FlowText[] {
-    return [body];
+  protected texts(letter: Letter): readonly (FlowText | LineText)[] {
+    return [letter.body, ...pageLinesOf(letter)];
+  }
+
+  protected show(pane: Pane): void {
+    this.pagePanes.show(pane);
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected key(event: KeyboardEvent): void {
+    if (!event.altKey || event.ctrlKey || event.metaKey || event.code !== 'Digit0') return;
+    event.preventDefault();
+    this.pagePanes.next();
   }
 
   protected setBody(body: FlowText | LineText): void {

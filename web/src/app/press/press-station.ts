@@ -4,10 +4,11 @@ import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PaperLine } from '@scriptum/core/contract';
-import type { Entry } from '@scriptum/core/roll';
+import { paperKey } from '@scriptum/core/paper';
 import { FindingsList } from '../desk/findings-list';
 import { TextEditor } from '../editor/text-editor';
 import { WritingEditor } from '../editor/writing-editor';
+import { FieldPicker } from '../editor/field-picker';
 import { FieldsMargin } from '../editor/fields-margin';
 import { deskActions, deskFeature } from '../state/desk';
 import { selectLookIds } from '../state/findings';
@@ -20,7 +21,7 @@ import { paperMark } from '../ui/paper-mark';
 /** Station Press: who gets which paper under which name, and what stands against it. */
 @Component({
   selector: 'sc-press-station',
-  imports: [RouterLink, ScrollingModule, FieldsMargin, FindingsList, StateMark, TextEditor],
+  imports: [RouterLink, ScrollingModule, FieldPicker, FieldsMargin, FindingsList, StateMark, TextEditor],
   templateUrl: './press-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -31,18 +32,25 @@ export class PressStation extends WritingEditor<'filing'> {
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   private readonly fileNames = this.store.selectSignal(selectFileNames);
+  private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
   private readonly look = this.store.selectSignal(selectLookIds);
   private readonly present = this.store.selectSignal(registerFeature.selectPresent);
   protected readonly lines = computed(() => {
     const papers = new Map<string, PaperLine>();
-    for (const paper of this.present()) if (!papers.has(paper.entryId)) papers.set(paper.entryId, paper);
-    return this.roll().entries.map((entry) => ({
-      entry,
-      name: this.names().get(entry.id) ?? '',
-      file: this.fileNames().get(entry.id) ?? '',
-      look: this.look().has(entry.id),
-      mark: paperMark(papers.get(entry.id)),
-    }));
+    for (const paper of this.present()) if (!papers.has(paperKey(paper))) papers.set(paperKey(paper), paper);
+    const templates = this.templates();
+    return this.roll().entries.flatMap((entry) =>
+      templates.map(({ id: templateId, content }, place) => ({
+        key: paperKey({ entryId: entry.id, templateId }),
+        entry,
+        // Said once for all papers of a learner.
+        name: place === 0 ? (this.names().get(entry.id) ?? '') : '',
+        file: this.fileNames().get(entry.id)?.[place] ?? '',
+        letter: templates.length > 1 ? content.name : '',
+        look: this.look().has(entry.id),
+        mark: paperMark(papers.get(paperKey({ entryId: entry.id, templateId }))),
+      })),
+    );
   });
 
   protected target(): TextEditor | undefined {
@@ -57,7 +65,7 @@ export class PressStation extends WritingEditor<'filing'> {
     if (!('content' in pattern)) this.change({ pattern });
   }
 
-  protected readonly same = (_: number, { entry }: { entry: Entry }): string => entry.id;
+  protected readonly same = (_: number, { key }: { key: string }): string => key;
 
   protected pick(entryId: string): void {
     this.store.dispatch(deskActions.pick({ entryId }));

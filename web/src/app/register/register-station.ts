@@ -16,6 +16,7 @@ import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { FindingsList } from '../desk/findings-list';
 import { deskActions, deskFeature } from '../state/desk';
+import { writingFeature } from '../state/writing';
 import { registerActions, registerFeature } from '../state/register';
 import { sessionFeature } from '../state/session';
 import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
@@ -42,16 +43,31 @@ export class RegisterStation {
   private readonly all = this.store.selectSignal(registerFeature.selectLines);
   private readonly present = this.store.selectSignal(registerFeature.selectPresent);
   private readonly earlier = this.store.selectSignal(registerFeature.selectEarlier);
+  private readonly writings = this.store.selectSignal(writingFeature.selectLetters);
+  /** The names of the folio's letters. */
+  private readonly letters = computed(
+    () => new Map(this.writings().map(({ id, content }) => [id, content.name])),
+  );
+  /** Whether papers of more than one letter stand here, so that it is said of which each is. */
+  protected readonly several = computed(
+    () => this.letters().size > 1 || new Set(this.present().map(({ templateId }) => templateId)).size > 1,
+  );
   protected readonly withEarlier = signal(false);
   protected readonly earlierCount = computed(() => this.earlier().length);
   protected readonly lines = computed(() => {
     const papers = this.withEarlier() ? this.all() : this.present();
     const fault = Boolean(this.dispatch()?.fault);
-    return papers.map((paper) => ({ paper, mark: paperMark(paper)!, message: messageMark(paper, fault) }));
+    const letters = this.letters();
+    return papers.map((paper) => ({
+      paper,
+      letter: letters.get(paper.templateId) ?? 'deleted',
+      mark: paperMark(paper)!,
+      message: messageMark(paper, fault),
+    }));
   });
   protected readonly files = computed(() => this.present().filter((paper) => paper.bytes !== null).length);
   protected readonly selected = computed(() =>
-    this.present().find((paper) => paper.entryId === this.desk().pickedId),
+    this.present().filter((paper) => paper.entryId === this.desk().pickedId),
   );
   private open: DialogRef<DispatchChoice, DispatchDialog> | null = null;
 

@@ -1,5 +1,6 @@
 import type { Folio } from '@scriptum/core/contract';
 import type { Finding } from '@scriptum/core/preflight';
+import { cohortOf } from '@scriptum/core/fill';
 import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { learnerName, nameColumns, type Entry, type Roll } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/column';
@@ -134,6 +135,8 @@ export const deskFeature = createFeature({
       selectRoll,
       /** The same as it stood a moment ago. */
       selectSettledRoll: createSelector(selectSettled, selectWorked, mergeWorked),
+      /** The learners as those with whom each is compared. */
+      selectCohort: createSelector(selectRoll, cohortOf),
       selectColumns,
       selectNameColumns,
       selectPicked: createSelector(selectRoll, selectPickedId, (roll, id): Entry | undefined =>

@@ -4,14 +4,14 @@ import { deskFeature } from './desk';
 import { registerFeature } from './register';
 import { writingFeature } from './writing';
 
-/** The path of each entry's paper, by entry, as the server will name it. */
+/** The paths of each entry's papers, by entry, one for each letter that is on, as the server will name them. */
 export const selectFileNames = createSelector(
   deskFeature.selectRoll,
   writingFeature.selectFilingValue,
   writingFeature.selectTemplates,
   registerFeature.selectPresent,
   (roll, filing, templates, present) => {
-    if (!filing || templates.length === 0) return new Map<string, string>();
+    if (!filing || templates.length === 0) return new Map<string, readonly string[]>();
     const named = new Map(
       present
         .filter(({ state }) => state !== 'waiting' && state !== 'failed')
@@ -20,13 +20,15 @@ export const selectFileNames = createSelector(
     const names = planNames(roll, templates, filing, (entryId, templateId) =>
       named.get(paperKey({ entryId, templateId })),
     );
-    return new Map(roll.entries.map((entry, index) => [entry.id, names[index]![0]!]));
+    return new Map(
+      roll.entries.map((entry, index): [string, readonly string[]] => [entry.id, names[index]!]),
+    );
   },
 );
 
-/** The path of the picked learner's paper. */
-export const selectFileName = createSelector(
+/** The paths of the picked learner's papers. */
+export const selectOwnFileNames = createSelector(
   selectFileNames,
   deskFeature.selectPickedId,
-  (names, id) => names.get(id ?? '') ?? '',
+  (names, id): readonly string[] => names.get(id ?? '') ?? [],
 );

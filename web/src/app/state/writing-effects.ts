@@ -51,6 +51,7 @@ export const typesetProof = createEffect(
         writingActions.overtaken,
         writingActions.settled,
         writingActions.replaced,
+        writingActions.pickLetter,
         deskActions.pick,
         deskActions.folioArrived,
         deskActions.rollArrived,

@@ -198,3 +198,25 @@ test('the proof of another folio does not stay on screen', () => {
   const other = deskActions.folioArrived({ folio: folioAt(3, named('B'), 'folio2') });
   expect(reducer(shown, other).proof).toBeNull();
 });
+
+test('the letter that was picked is the one that is written, as long as it is there', () => {
+  const [first] = testWritings({ letter: named('First') }, { letter: 1 });
+  const second = {
+    ...first!,
+    id: 'second',
+    name: 'Second',
+    place: 1,
+    content: { ...named('Second'), off: true },
+  } as Writing;
+  const both = open(testFolio(undefined, [first!, second], 'folio1'));
+  const told = (state: WritingState) => {
+    const global = { writing: state };
+    const chosen = writingFeature.selectLetter(global)?.content.name;
+    return [chosen, writingFeature.selectTemplates(global).map(({ content }) => content.name)];
+  };
+  expect(told(both)).toEqual(['First', ['First']]);
+  const picked = reducer(both, writingActions.pickLetter({ id: 'second' }));
+  expect(told(picked)).toEqual(['Second', ['First']]);
+  const gone = reducer(picked, deskActions.folioArrived({ folio: testFolio(undefined, [first!], 'folio1') }));
+  expect(told(gone)).toEqual(['First', ['First']]);
+});

@@ -38,6 +38,8 @@ export interface WritingState {
   readonly folioId: string | null;
   /** Of the open folio, and of others what is not saved yet. */
   readonly drafts: EntityState<Draft>;
+  /** The letter that is written, where one was picked; else the first. */
+  readonly letterId: string | null;
   /** Counts arrivals from the server, so that editors know when to take the text anew. */
   readonly arrival: number;
   /** Whose drafts these are, by email address. */
@@ -55,6 +57,8 @@ export const writingActions = createActionGroup({
     Changed: props<{ id: string; content: WritingContent }>(),
     /** Another text takes its place, not by typing. */
     Replaced: props<{ id: string; content: WritingContent }>(),
+    /** Another letter of the folio is the one that is written. */
+    'Pick Letter': props<{ id: string }>(),
     /** Save now what has changed. */
     Flush: emptyProps(),
     Saving: props<{ id: string }>(),
@@ -79,6 +83,7 @@ const drafts = createEntityAdapter<Draft>();
 const start: WritingState = {
   folioId: null,
   drafts: drafts.getInitialState(),
+  letterId: null,
   arrival: 0,
   owner: null,
   trouble: null,
@@ -172,6 +177,7 @@ export const writingFeature = createFeature({
         saved: draft.saved === 'conflict' ? 'conflict' : 'changed',
       })),
     ),
+    on(writingActions.pickLetter, (state, { id }): WritingState => ({ ...state, letterId: id, proof: null })),
     on(writingActions.replaced, (state, { id, content }): WritingState => ({
       ...update(state, id, (draft) => ({ ...draft, content: content as never, saved: 'changed' })),
       arrival: state.arrival + 1,
@@ -234,19 +240,26 @@ export const writingFeature = createFeature({
       proofTrouble: trouble,
     })),
   ),
-  extraSelectors: ({ selectFolioId, selectDrafts }) => {
+  extraSelectors: ({ selectFolioId, selectDrafts, selectLetterId }) => {
     const selectAllDrafts = createSelector(selectDrafts, drafts.getSelectors().selectAll);
     const selectHere = createSelector(selectAllDrafts, selectFolioId, (all, folioId) =>
       all.filter((draft) => draft.folioId === folioId),
     );
     const first = <Kind extends WritingKind>(kind: Kind) =>
       createSelector(selectHere, (here) => writingsOf(here, kind)[0] ?? null);
-    const selectLetter = first('letter');
+    const selectLetters = createSelector(selectHere, (here) => writingsOf(here, 'letter'));
+    const selectLetter = createSelector(
+      selectLetters,
+      selectLetterId,
+      (letters, id) => letters.find((one) => one.id === id) ?? letters[0] ?? null,
+    );
     const selectNote = first('note');
     const selectFiling = first('filing');
     return {
       selectAllDrafts,
       selectHere,
+      /** In their order. */
+      selectLetters,
       selectLetter,
       selectNote,
       selectFiling,

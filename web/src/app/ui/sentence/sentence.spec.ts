@@ -92,6 +92,25 @@ test('words are typed, and taken as they stand', async () => {
   expect(changes).toEqual([{ id: 'words', value: ' not given ' }]);
 });
 
+test('what is typed before the list has opened is not lost', async () => {
+  const early = (name: string): boolean =>
+    button('words').dispatchEvent(
+      new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }),
+    );
+  button('words').click();
+  // The letter takes the place of what stood there, as it would in the box.
+  for (const letter of 'Ott') early(letter);
+  await fixture.whenStable();
+  expect(box().value).toBe('Ott');
+  await key('Enter');
+  button('words').click();
+  for (const name of ['a', 'b', 'Enter']) early(name);
+  await fixture.whenStable();
+  expect(changes.map(({ value }) => value)).toEqual(['Ott', 'ab']);
+  // A key that opens nothing is none of ours.
+  expect(early('a')).toBe(true);
+});
+
 test('options that begin with what is typed come first; accents and capitals do not count', () => {
   expect(optionsFor(column, 'NAME').map(({ label }) => label)).toEqual(['Name', 'Näme', 'First name']);
   expect(optionsFor(column, ' ')).toHaveLength(8);

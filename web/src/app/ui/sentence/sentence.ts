@@ -31,6 +31,9 @@ const POSITIONS: ConnectedPosition[] = [
   { originX: 'end', originY: 'bottom', overlayX: 'end', overlayY: 'top', offsetY: 2 },
 ];
 
+/** A part, and the sign that stands behind it. */
+type ToldPart = SentencePart & { readonly behind: string };
+
 let count = 0;
 
 /**
@@ -52,6 +55,15 @@ export class Sentence {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly positions = POSITIONS;
   protected readonly listId = `sentence-list-${++count}`;
+  /** The pieces, with a sign that ends a clause beside the part that it stands behind, so that no line begins with it. */
+  protected readonly told = computed((): (string | ToldPart)[] => {
+    const pieces = this.pieces();
+    return pieces.map((piece, n) => {
+      const [next, last] = [pieces[n + 1], pieces[n - 1]];
+      if (isPart(piece)) return { ...piece, behind: typeof next === 'string' ? signOf(next) : '' };
+      return last !== undefined && isPart(last) ? piece.slice(signOf(piece).length) : piece;
+    });
+  });
   private readonly openId = signal<string | null>(null);
   protected readonly open = computed(
     () =>
@@ -59,6 +71,8 @@ export class Sentence {
       null,
   );
   protected readonly typed = signal('');
+  /** What stood in the box when it was opened. */
+  private written = '';
   protected readonly lines = computed((): Line[] => {
     const part = this.open();
     if (!part) return [];
@@ -83,8 +97,19 @@ export class Sentence {
   protected show(part: SentencePart): void {
     // What was typed here is there to be changed.
     const written = part.typed !== undefined && !part.options.some(({ value }) => value === part.value);
-    this.typed.set(written ? part.value : '');
+    this.written = written ? part.value : '';
+    this.typed.set(this.written);
     this.openId.set(part.id);
+  }
+
+  /** Letters that are typed before the list has opened are not lost. */
+  protected typeAhead({ id }: SentencePart, event: KeyboardEvent): void {
+    if (this.openId() !== id || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === 'Enter') this.take(this.lines()[this.at()]);
+    else if (event.key.length === 1)
+      this.typed.update((typed) => (typed === this.written ? event.key : typed + event.key));
+    else return;
+    event.preventDefault();
   }
 
   protected hide(): void {
@@ -95,7 +120,7 @@ export class Sentence {
     // Where the list is short there is no box, and the list itself hears the keys.
     const typed = document.getElementById(`${this.listId}-typed`);
     typed?.focus();
-    if (typed instanceof HTMLInputElement) typed.select();
+    if (typed instanceof HTMLInputElement && this.typed() === this.written) typed.select();
     this.scrollTo();
   }
 
@@ -139,6 +164,9 @@ export class Sentence {
 
 const lineOf = ({ value, label, hint = '' }: SentenceOption): Line => ({ value, label, hint });
 
+const signOf = (text: string): string => /^[.,:;]/.exec(text)?.[0] ?? '';
+
+function isPart<T extends SentencePart>(piece: string | T): piece is T;
 function isPart(piece: SentencePiece): piece is SentencePart {
   return typeof piece !== 'string';
 }

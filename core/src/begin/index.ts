@@ -1,0 +1,4 @@
+export { beginnings } from './beginnings.js';
+export { kindKey, kindsFor, kindsOf, kindTitle, type ColumnKind } from './kinds.js';
+export { roundMost, type Beginning } from './series.js';
+export { starters, type Starter } from './starters.js';

@@ -1,0 +1,62 @@
+import type { Column } from '../column/index.js';
+import type { Roll } from '../roll/index.js';
+import type { Letter } from '../template/index.js';
+import type { Block } from '../text/index.js';
+import type { Beginning } from './series.js';
+import {
+  centred,
+  type LetterWriter,
+  line,
+  newLine,
+  paragraph,
+  quiet,
+  strong,
+  styled,
+  type Piece,
+} from './writer.js';
+
+/** What a starter is made from. */
+export interface Around {
+  readonly school: string;
+  readonly writer: LetterWriter;
+  readonly roll: Roll;
+  readonly name: (...marks: Parameters<LetterWriter['name']>[1][]) => Piece[];
+  readonly begun: readonly Beginning[];
+  readonly newId: () => string;
+  /** The column whose title says one of some words. */
+  readonly column: (words: RegExp) => Column | undefined;
+}
+
+export const CLASS = /^(?:class|form|group|tutor group|klasse|classe)$/i;
+
+export const today = ({ writer }: Around) => writer.same({ kind: 'day' }, 'Day of pressing');
+
+/** The school and the day, quiet at the head. */
+export const head = (around: Around): Block => paragraph(quiet(`${around.school} · `), today(around));
+
+export const signOff = ({ school }: Around, role: string): Block[] => [
+  paragraph('With kind regards,'),
+  styled('signature', 'Your name'),
+  paragraph(strong('Your name'), newLine, `${role}, ${school}`),
+];
+
+export const foot = (around: Around, title: string): Pick<Letter, 'foot'> => ({
+  foot: {
+    left: line(`${around.school} · ${title} · `, ...around.name()).filter((one) => one.type !== 'hardBreak'),
+    right: line(
+      'Page ',
+      around.writer.same({ kind: 'page', all: false }, 'Page'),
+      ' of ',
+      around.writer.same({ kind: 'page', all: true }, 'All pages'),
+    ).filter((one) => one.type !== 'hardBreak'),
+    later: false,
+  },
+});
+
+/** A line to be cut along, and what is to be filled in below it. */
+export const slip = (around: Around, ...asked: readonly Block[]): Block[] => [
+  centred('small', '✂ – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – – –'),
+  paragraph(strong('Please send back: '), ...around.name()),
+  ...asked,
+  paragraph('Signature of a parent or guardian: ______________________________'),
+];

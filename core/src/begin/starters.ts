@@ -1,0 +1,58 @@
+import type { TableShape } from '../marks/index.js';
+import { nameColumns, type Roll } from '../roll/index.js';
+import type { Letter } from '../template/index.js';
+import { beginnings } from './beginnings.js';
+import { attendance, letterHome, meeting, missing, praise, thanks, trip } from './letter-starters.js';
+import { feedback, quickPaper, report } from './report-starters.js';
+import type { Around } from './starter-pieces.js';
+import { LetterWriter } from './writer.js';
+
+/** A ready letter to begin with, made for a roll. */
+export interface Starter {
+  readonly id: string;
+  readonly name: string;
+  /** What it is for, in a few words. */
+  readonly hint: string;
+  readonly letter: Letter;
+}
+
+/**
+ * The starters for a roll: letters and reports with places for what the roll has. The quick paper, which has all its columns,
+ * comes first.
+ *
+ * @param school as it signs.
+ */
+export function starters(
+  roll: Roll,
+  shapes: readonly TableShape[],
+  school: string,
+  newId: () => string,
+): Starter[] {
+  const names = nameColumns(roll.columns);
+  const begun = beginnings(roll, shapes, newId);
+  const make = (id: string, name: string, hint: string, write: (around: Around) => Letter): Starter => {
+    const writer = new LetterWriter(newId);
+    const around: Around = {
+      school,
+      writer,
+      roll,
+      begun,
+      newId,
+      name: (...marks) => (names.length > 0 ? writer.name(names, ...marks) : ['Name']),
+      column: (words) => roll.columns.find(({ title }) => words.test(title)),
+    };
+    return { id, name, hint, letter: write(around) };
+  };
+  return [
+    make('quick', 'Quick paper', 'Every column with its value', quickPaper),
+    make('report', 'School report', 'Marks, the place in the year, a remark', report),
+    make('feedback', 'Feedback letter', 'Questions, own answers and right ones', feedback),
+    make('home', 'Letter home', 'Date, greeting, text, sign-off', letterHome),
+    make('praise', 'Letter of praise', 'One thing done well, on a festive page', praise),
+    make('attendance', 'Attendance letter', 'Sessions, and what happens next', attendance),
+    make('missing', 'Missing work', 'What is still to be handed in', missing),
+    make('meeting', 'Invitation to talk', 'With a slip to send back', meeting),
+    make('trip', 'School trip', 'All that families need to know, and consent', trip),
+    make('thanks', 'Thank you', 'A short letter of thanks', thanks),
+  ];
+}

@@ -1,0 +1,68 @@
+import type { ChartData } from '../chart/index.js';
+import type { Column, Value } from '../column/index.js';
+import type { Cohort } from './cohort.js';
+
+/** What filling needs to know besides fields and entry. */
+export interface FillContext {
+  readonly columns: readonly Column[];
+  /** BCP 47; of the text that the values stand in. */
+  readonly language: string;
+  /** The day on which the paper is pressed or the message written, ISO 8601. */
+  readonly day: string;
+  /** The others, for what is compared with them; nothing is compared where they are not at hand. */
+  readonly cohort?: Cohort | undefined;
+}
+
+/** A cell of a table that is printed: its text, or a text with what is drawn for it. */
+export type PrintedCell =
+  | string
+  | {
+      readonly text: string;
+      /** How high its band is among the others, from 0 for the highest to 1. */
+      readonly tint?: number;
+      /** How far a bar goes, from 0 to 1; and where the mean stands on it. Null where there is none. */
+      readonly bar?: number | null;
+      readonly mean?: number | null;
+      /** What the bar and its mark say. */
+      readonly alt?: string;
+    };
+
+/** The rows of a table as they are printed. */
+export interface PrintedTable {
+  readonly rows: readonly (readonly PrintedCell[])[];
+  /** Places of the rows that stand out. */
+  readonly strong?: readonly number[];
+  /** Whether each column holds numbers, which are set below each other. */
+  readonly numeric?: readonly boolean[];
+}
+
+/** What a field comes to for one entry. */
+export interface Filled {
+  /** The text to print. */
+  readonly text: string;
+  /** What stands behind the text: a number with all its digits, a day, yes or no, a list. */
+  readonly value: Value;
+  /** Its rows, where it is a table. */
+  readonly table?: PrintedTable;
+  readonly chart?: ChartData;
+}
+
+/** What is printed: a text, or a text with the table or chart that stands in its place where one can stand. */
+export type Printed =
+  string | ({ readonly text: string } & Partial<PrintedTable> & { readonly chart?: ChartData });
+
+/** A cell of a table before it is dressed as its column looks. */
+export interface BareCell {
+  readonly text: string;
+  readonly value: Value;
+  /** Fixed text, which is there for everybody. */
+  readonly fixed?: boolean;
+  readonly tint?: number;
+  /** Of the column that it prints, as a decimal number. */
+  readonly mean?: string | null;
+}
+
+export interface BareRow {
+  readonly cells: readonly BareCell[];
+  readonly strong: boolean;
+}

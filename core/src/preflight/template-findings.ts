@@ -1,0 +1,168 @@
+import type { Entry, Roll } from '../roll/index.js';
+import { valueOf } from '../roll/index.js';
+import { cohortOf, isBlankField } from '../fill/index.js';
+import { lettersWithoutFont } from '../page/index.js';
+import {
+  allPicturesOf,
+  columnsOfField,
+  fieldsOf,
+  isBlockField,
+  isMatched,
+  isTemplateBlank,
+  namedIn,
+  pageLinesOf,
+  partsOf,
+  textsOf,
+  wordsOfChart,
+  wordsOfTable,
+  type Field,
+  type Template,
+} from '../template/index.js';
+import { blocksOf, inlinesOf } from '../text/index.js';
+import type { Finding } from './finding.js';
+import { block, look, who } from './say.js';
+import { partFindings, unmatched } from './shared-findings.js';
+
+/** A word this long does not fit a line of any letter and would run off the paper. */
+const LONG_WORD = 70;
+
+/** What is worth a look in a template, and in what the learners' values make of it. */
+export function templateFindings(
+  template: Template,
+  { templates, roll, assets }: { templates: readonly Template[]; roll: Roll; assets: ReadonlySet<string> },
+): Finding[] {
+  const what = templates.length > 1 ? { template: template.name } : 'letter';
+  const used = fieldsOf(template);
+  const findings = unmatched(template.fields, used, 'letter', what);
+  if (isTemplateBlank(template)) findings.push(block('press', 'letter', 'letter-blank', { place: what }));
+  for (const { attrs } of allPicturesOf(template)) {
+    if (!assets.has(attrs.asset))
+      findings.push(block('press', 'letter', 'picture-missing', { name: attrs.alt || attrs.asset }));
+  }
+  const unsaid = textsOf(template)
+    .flatMap((text) => [...blocksOf(text)])
+    .filter((block) => block.type === 'picture' && block.attrs.alt.trim() === '').length;
+  if (unsaid > 0) findings.push(look({ place: 'letter' }, 'picture-unsaid', { place: what, count: unsaid }));
+  for (const id of used) {
+    const field = template.fields.find((candidate) => candidate.id === id);
+    if (!field || !isMatched(field)) continue;
+    if (isBlockField(field)) findings.push(...goneFindings(field, roll, what));
+    findings.push(...valueFindings(field, roll, template.language));
+  }
+  findings.push(...partFindings(partsOf(template), roll, 'letter', what));
+  return [...findings, ...letterFindings(template, used, what, roll)];
+}
+
+/** As many letters that no font has are told. */
+const LETTERS_TOLD = 5;
+
+/** Letters that no font has would print as boxes: in what is written, and in what is filled in. */
+function letterFindings(
+  template: Template,
+  used: readonly string[],
+  what: 'letter' | { readonly template: string },
+  roll: Roll,
+): Finding[] {
+  const { family } = template.font;
+  const fields = template.fields.filter(({ id }) => used.includes(id));
+  const fixed = [
+    ...pageLinesOf(template).flatMap((line) =>
+      line.map((inline) => (inline.type === 'text' ? inline.text : '')),
+    ),
+    ...textsOf(template).flatMap((text) =>
+      [...inlinesOf(text)].map((inline) => (inline.type === 'text' ? inline.text : '')),
+    ),
+    ...fields.flatMap(wordsOf),
+  ];
+  const written = lettersWithoutFont(fixed.join(''), family);
+  const findings =
+    written.length > 0
+      ? [
+          look({ place: 'letter' }, 'letters-written', {
+            place: what,
+            letters: written.slice(0, LETTERS_TOLD),
+          }),
+        ]
+      : [];
+  const columnIds = new Set(fields.flatMap(columnsOfField));
+  for (const { id: columnId, title } of roll.columns) {
+    if (!columnIds.has(columnId)) continue;
+    const letters = new Set<string>();
+    const entries = roll.entries.filter((entry) => {
+      const missing = lettersWithoutFont(valueOf(entry, columnId), family);
+      for (const letter of missing) letters.add(letter);
+      return missing.length > 0;
+    });
+    if (entries.length === 0) continue;
+    const said = { title, letters: [...letters].slice(0, LETTERS_TOLD), who: who(entries, roll) };
+    findings.push(look({ place: 'letter', columnId, entries }, 'letters-missing', said));
+  }
+  return findings;
+}
+
+/** What people wrote into a field itself. */
+const wordsOf = ({
+  before = '',
+  after = '',
+  same,
+  wordsIf = [],
+  whenBlank,
+  more = [],
+  table,
+  chart,
+}: Field): string[] => [
+  ...(table ? wordsOfTable(table) : []),
+  ...(chart ? wordsOfChart(chart) : []),
+  before,
+  after,
+  same?.kind === 'text' ? same.text : '',
+  whenBlank?.do === 'words' ? whenBlank.words : '',
+  ...wordsIf.map(({ words }) => words),
+  ...more.map(({ between }) => between),
+];
+
+function valueFindings(field: Field, roll: Roll, language: string): Finding[] {
+  const title = roll.columns.find((column) => column.id === field.columnId)?.title ?? field.name;
+  const about = { place: 'letter', fieldId: field.id, columnId: field.columnId ?? undefined } as const;
+  const rowsOf = field.rowsOf ?? (field.table?.rows.kind === 'own' ? field.table.rows.sourceId : undefined);
+  const columnIds = columnsOfField(field);
+  const cellOf = (entry: Entry): string =>
+    rowsOf === undefined
+      ? columnIds.map((id) => valueOf(entry, id)).join(' ')
+      : (entry.tables?.[rowsOf] ?? []).flat().join(' ');
+  const findings: Finding[] = [];
+  const rule = field.whenBlank?.do ?? 'nothing';
+  if (rule === 'nothing' || rule === 'hold') {
+    // Whatever day it is: a field of the day is never blank.
+    const context = { columns: roll.columns, language, day: '2000-01-01', cohort: cohortOf(roll) };
+    const empty = roll.entries.filter((entry) => isBlankField(field, entry, context));
+    const code = rule === 'hold' ? 'field-holds' : 'field-empty';
+    if (empty.length > 0)
+      findings.push(look({ ...about, entries: empty }, code, { title, who: who(empty, roll) }));
+  }
+  const gone = (field.more ?? []).filter(
+    ({ columnId }) => !roll.columns.some((column) => column.id === columnId),
+  );
+  for (const { name } of gone) findings.push(look(about, 'field-part-gone', { title, part: name }));
+  const long = roll.entries.filter((entry) => hasLongWord(cellOf(entry)));
+  if (long.length > 0)
+    findings.push(look({ ...about, entries: long }, 'word-long', { title, who: who(long, roll) }));
+  return findings;
+}
+
+/** A table or chart with columns that are gone would have gaps in every paper. */
+function goneFindings(
+  field: Field,
+  { columns }: Roll,
+  what: 'letter' | { readonly template: string },
+): Finding[] {
+  const known = new Set(columns.map(({ id }) => id));
+  const gone = namedIn(field).filter(({ columnId }) => columnId === null || !known.has(columnId));
+  if (gone.length === 0) return [];
+  const names = [...new Set(gone.map(({ name }) => name))];
+  const said = { place: what, title: field.name, names };
+  return [{ ...block('press', 'letter', 'block-column-gone', said), fieldId: field.id }];
+}
+
+const hasLongWord = (text: string): boolean =>
+  text.length > LONG_WORD && text.split(/[\s-]/).some((word) => word.length > LONG_WORD);

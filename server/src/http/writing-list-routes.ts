@@ -1,0 +1,139 @@
+import { WRITING_NAMES } from '@scriptum/core/template';
+import type { Router } from 'express';
+import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
+import type { FolioEvents } from '../folio-events.js';
+import type { Registers } from '../register/registers.js';
+import { conflict, notFound } from '../refusal.js';
+import { WritingRow } from '../store/entities/writing.js';
+import type { FolioRow } from '../store/entities/folio.js';
+import { findFolio, lockFolio, touchFolio } from '../store/folios.js';
+import { inTransaction } from '../store/in-transaction.js';
+import { copiedContent } from '../store/copy-writing.js';
+import { addWriting, findWriting, writingOf } from '../store/writings.js';
+import { answer } from './call.js';
+
+/** Writings of a folio that there may be, and deleted ones that are kept. */
+const WRITINGS_MOST = 200;
+const DELETED_MOST = 200;
+
+/** Which things are written in a folio: adding, copying, ordering, deleting, and having back. */
+export function writingListRoutes(
+  router: Router,
+  { database, events, registers }: { database: DataSource; events: FolioEvents; registers: Registers },
+): void {
+  /** Changes what is written in a folio, alone, and tells other desks, which ask for the folio anew. */
+  const changing = async <T>(
+    asked: { schoolId: string; params: Readonly<Record<string, string>>; desk: string | null },
+    change: (inside: EntityManager, folio: FolioRow) => Promise<T>,
+  ): Promise<T> => {
+    const { schoolId, params, desk } = asked;
+    const folioId = params['folioId']!;
+    const result = await inTransaction(database, async (inside) => {
+      const folio = await lockFolio(inside, schoolId, folioId);
+      const done = await change(inside, folio);
+      await touchFolio(inside, folio);
+      return done;
+    });
+    events.tell(folioId, { kind: 'roll', desk });
+    registers.changed(schoolId, folioId);
+    return result;
+  };
+
+  const expectRoom = async (inside: EntityManager, { id: folioId, schoolId }: FolioRow): Promise<void> => {
+    if ((await inside.countBy(WritingRow, { folioId, schoolId, deletedAt: IsNull() })) >= WRITINGS_MOST)
+      throw conflict('too-many', `A folio holds ${WRITINGS_MOST} texts at most. Delete one first.`);
+  };
+
+  answer(router, 'addWriting', (asked) =>
+    changing(asked, async (inside, folio) => {
+      await expectRoom(inside, folio);
+      const place = { schoolId: folio.schoolId, folioId: folio.id };
+      return writingOf(await addWriting(inside, place, asked.body, asked.staffId));
+    }),
+  );
+
+  answer(router, 'copyWriting', (asked) =>
+    changing(asked, async (inside, folio) => {
+      await expectRoom(inside, folio);
+      const { folioId, writingId, name } = asked.body;
+      const { schoolId } = folio;
+      // The other folio has to be the school's own too.
+      const from = await findFolio(inside, schoolId, folioId);
+      const row = await findWriting(inside, { schoolId, folioId: from.id }, writingId);
+      const content = await copiedContent(inside, row, folio, name);
+      const added = await addWriting(
+        inside,
+        { schoolId, folioId: folio.id },
+        { kind: row.kind, name, content },
+        asked.staffId,
+      );
+      return writingOf(added);
+    }),
+  );
+
+  answer(router, 'orderWritings', (asked) =>
+    changing(asked, async (inside, { id: folioId, schoolId }) => {
+      const { kind, ids } = asked.body;
+      const rows = await inside.findBy(WritingRow, { folioId, schoolId, kind, deletedAt: IsNull() });
+      const known = new Set(rows.map(({ id }) => id));
+      if (ids.length !== known.size || new Set(ids).size !== known.size || !ids.every((id) => known.has(id)))
+        throw conflict(
+          'changed-elsewhere',
+          'Another one came or went meanwhile. Nothing was moved; look at the list as it is now.',
+        );
+      for (const [place, id] of ids.entries()) await inside.update(WritingRow, { id, schoolId }, { place });
+      return {};
+    }),
+  );
+
+  answer(router, 'deleteWriting', (asked) =>
+    changing(asked, async (inside, { id: folioId, schoolId }) => {
+      const at = { schoolId, folioId };
+      const row = await findWriting(inside, at, asked.params['writingId']!);
+      const what = WRITING_NAMES[row.kind].toLowerCase();
+      if ((await inside.countBy(WritingRow, { ...at, kind: row.kind, deletedAt: IsNull() })) < 2)
+        throw conflict('last-of-kind', `A folio needs a ${what}. Make another one first, or clear this one.`);
+      if ((await inside.countBy(WritingRow, { ...at, deletedAt: Not(IsNull()) })) >= DELETED_MOST)
+        throw conflict(
+          'too-many',
+          `${DELETED_MOST} deleted texts are kept. Have one back and write on it instead.`,
+        );
+      await inside.update(WritingRow, { id: row.id, schoolId }, { deletedAt: new Date() });
+      return {};
+    }),
+  );
+
+  answer(router, 'restoreWriting', (asked) =>
+    changing(asked, async (inside, folio) => {
+      const at = { schoolId: folio.schoolId, folioId: folio.id };
+      const row = await inside.findOneBy(WritingRow, {
+        ...at,
+        id: asked.params['writingId']!,
+        deletedAt: Not(IsNull()),
+      });
+      if (!row) throw notFound('What was deleted');
+      await expectRoom(inside, folio);
+      const last = await inside.maximum(WritingRow, 'place', { ...at, kind: row.kind, deletedAt: IsNull() });
+      const place = (last ?? -1) + 1;
+      await inside.update(WritingRow, { id: row.id, schoolId: at.schoolId }, { deletedAt: null, place });
+      return writingOf({ ...row, place });
+    }),
+  );
+
+  answer(router, 'deletedWritings', async ({ schoolId, params }) => {
+    const folio = await findFolio(database.manager, schoolId, params['folioId']!);
+    const rows = await database.manager.find(WritingRow, {
+      select: { id: true, kind: true, name: true, deletedAt: true },
+      where: { folioId: folio.id, schoolId, deletedAt: Not(IsNull()) },
+      order: { deletedAt: 'DESC' },
+    });
+    return {
+      writings: rows.map(({ id, kind, name, deletedAt }) => ({
+        id,
+        kind,
+        name,
+        deletedAt: deletedAt!.toISOString(),
+      })),
+    };
+  });
+}

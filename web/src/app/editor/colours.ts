@@ -1,0 +1,11 @@
+/** Colours of the paper, with their names. */
+export const COLOURS = [
+  ['#000000', 'Black'],
+  ['#22303C', 'Ink'],
+  ['#55636E', 'Slate'],
+  ['#1D6B61', 'Verdigris'],
+  ['#35588A', 'Woad'],
+  ['#A63D40', 'Madder'],
+  ['#8F5B0C', 'Ochre'],
+  ['#5B3A78', 'Plum'],
+] as const;

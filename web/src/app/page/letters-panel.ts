@@ -1,0 +1,202 @@
+import { A11yModule } from '@angular/cdk/a11y';
+import { Dialog } from '@angular/cdk/dialog';
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { DeletedWritings, Folio } from '@scriptum/core/contract';
+import { emptyLetter, isTemplateBlank, writingsOf, type Letter } from '@scriptum/core/template';
+import type { Observable } from 'rxjs';
+import { Api, troubleOf } from '../api/api';
+import { Entered, Ticked } from '../ui/bound';
+import { Icon } from '../ui/icon';
+import { deskActions, deskFeature } from '../state/desk';
+import { foliosActions, foliosFeature } from '../state/folios';
+import { writingActions, writingFeature } from '../state/writing';
+import { FirstPage } from '../desk/first-page';
+import { StartersDialog } from './starters-dialog';
+
+/** All letters of the folio with their first pages, and what can be done with them. */
+@Component({
+  selector: 'sc-letters-panel',
+  imports: [A11yModule, DatePipe, Entered, FirstPage, Icon, Ticked],
+  templateUrl: './letters-panel.html',
+  host: {
+    class: 'panel block max-h-[80vh] w-[440px] max-w-[95vw] overflow-y-auto p-3',
+    role: 'dialog',
+    'aria-label': 'Letters of this folio',
+    '(keydown.escape)': 'left.emit()',
+  },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LettersPanel {
+  readonly left = output<void>();
+
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly dialog = inject(Dialog);
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly folios = this.store.selectSignal(foliosFeature.selectAll);
+  protected readonly letters = this.store.selectSignal(writingFeature.selectLetters);
+  protected readonly letter = this.store.selectSignal(writingFeature.selectLetter);
+  protected readonly on = computed(() => this.letters().filter(({ content }) => !content.off).length);
+  protected readonly others = computed(() => this.folios().filter(({ id }) => id !== this.folio()?.id));
+  protected readonly deleted = signal<DeletedWritings['writings']>([]);
+  /** Another folio, whose letters can be copied. */
+  protected readonly from = signal<Folio | null>(null);
+  protected readonly fromLetters = computed(() => writingsOf(this.from()?.writings ?? [], 'letter'));
+  protected readonly busy = signal(false);
+
+  constructor() {
+    this.lookForDeleted();
+    this.store.dispatch(foliosActions.asked());
+  }
+
+  protected pick(id: string): void {
+    this.store.dispatch(writingActions.pickLetter({ id }));
+  }
+
+  protected rename(id: string, content: Letter, box: HTMLInputElement): void {
+    const name = box.value.trim();
+    if (name === '') box.value = content.name;
+    else this.change(id, { ...content, name });
+  }
+
+  protected switch(id: string, content: Letter, on: boolean): void {
+    const { off: _, ...rest } = content;
+    this.change(id, on ? rest : { ...rest, off: true });
+  }
+
+  private change(id: string, content: Letter): void {
+    this.store.dispatch(writingActions.changed({ id, content }));
+  }
+
+  protected addBlank(): void {
+    const content = emptyLetter(this.freeName('Letter'));
+    const like = this.letter()?.content;
+    // The same paper and language as what is there.
+    const blank = like ? { ...content, language: like.language, page: like.page, font: like.font } : content;
+    this.do(
+      (folioId) => this.api.addWriting(folioId, { kind: 'letter', content: blank }),
+      ({ id }) => this.pick(id),
+    );
+  }
+
+  /** One of the starters becomes a letter of its own; it takes the place of one on which nothing is written. */
+  protected begin(): void {
+    this.left.emit();
+    this.dialog
+      .open<Letter>(StartersDialog, { ariaLabelledBy: 'starters-title' })
+      .closed.subscribe((letter) => {
+        if (letter) this.add(letter);
+      });
+  }
+
+  private add(letter: Letter): void {
+    const here = this.letter();
+    const content = { ...letter, name: this.freeName(letter.name) };
+    if (here && isTemplateBlank(here.content))
+      this.store.dispatch(writingActions.replaced({ id: here.id, content }));
+    else
+      this.do(
+        (folioId) => this.api.addWriting(folioId, { kind: 'letter', content }),
+        ({ id }) => this.pick(id),
+      );
+  }
+
+  protected copy(writingId: string, name: string): void {
+    const copied = this.freeName(name);
+    this.do(
+      (folioId) => this.api.copyWriting(folioId, { folioId, writingId, name: copied }),
+      ({ id }) => this.pick(id),
+    );
+  }
+
+  protected look(folioId: string): void {
+    if (folioId === '') {
+      this.from.set(null);
+      return;
+    }
+    this.api.folio(folioId).subscribe({
+      next: (folio) => this.from.set(folio),
+      error: (error: unknown) => this.fail(error),
+    });
+  }
+
+  protected take(writingId: string, name: string): void {
+    const from = this.from();
+    if (!from) return;
+    const free = this.freeName(name);
+    this.do(
+      (folioId) => this.api.copyWriting(folioId, { folioId: from.id, writingId, name: free }),
+      ({ id }) => {
+        this.from.set(null);
+        this.pick(id);
+      },
+    );
+  }
+
+  protected move(n: number, by: 1 | -1): void {
+    const ids = this.letters().map(({ id }) => id);
+    const [one] = ids.splice(n, 1);
+    ids.splice(n + by, 0, one!);
+    this.do((folioId) => this.api.orderWritings(folioId, 'letter', ids));
+  }
+
+  protected delete(id: string): void {
+    this.do(
+      (folioId) => this.api.deleteWriting(folioId, id),
+      () => this.lookForDeleted(),
+    );
+  }
+
+  protected restore(id: string): void {
+    this.do(
+      (folioId) => this.api.restoreWriting(folioId, id),
+      () => {
+        this.lookForDeleted();
+        this.pick(id);
+      },
+    );
+  }
+
+  /** A name that no letter here has: with a number behind it where need be. */
+  private freeName(name: string): string {
+    const taken = new Set(this.letters().map(({ content }) => content.name));
+    for (let n = 1; ; n++) {
+      const free = n === 1 ? name : `${name.slice(0, 190)} ${n}`;
+      if (!taken.has(free)) return free;
+    }
+  }
+
+  private lookForDeleted(): void {
+    const folio = this.folio();
+    if (!folio) return;
+    this.api.deletedWritings(folio.id).subscribe({
+      next: ({ writings }) => this.deleted.set(writings.filter(({ kind }) => kind === 'letter')),
+      error: () => this.deleted.set([]),
+    });
+  }
+
+  /** Does something on the server, and takes in the folio as it is then. What is not saved yet is saved before. */
+  private do<T>(work: (folioId: string) => Observable<T>, then: (done: T) => void = () => undefined): void {
+    const folio = this.folio();
+    if (!folio || this.busy()) return;
+    this.busy.set(true);
+    this.store.dispatch(writingActions.flush());
+    work(folio.id).subscribe({
+      next: (done) => {
+        this.busy.set(false);
+        this.store.dispatch(deskActions.rollNews({ folioId: folio.id }));
+        then(done);
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.fail(error);
+      },
+    });
+  }
+
+  private fail(error: unknown): void {
+    this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
+  }
+}
