@@ -157,25 +157,24 @@ test('who is signed out while writing signs in again and has lost nothing', asyn
   await kept;
   await saved(page);
   // The save of what is typed now is the first request to find that the session is gone.
-  await page.route(
-    /\/writings\//,
-    async (route) => {
-      await page.context().clearCookies();
-      const problem = {
-        type: 'x',
-        title: 'Signed out',
-        status: 401,
-        detail: 'You are signed out.',
-        code: 'signed-out',
-      };
-      await route.fulfill({
-        status: 401,
-        contentType: 'application/problem+json',
-        body: JSON.stringify(problem),
-      });
-    },
-    { times: 1 },
-  );
+  let gone = false;
+  await page.route(/\/writings\//, async (route) => {
+    if (gone || route.request().method() !== 'PUT') return route.fallback();
+    gone = true;
+    await page.context().clearCookies();
+    const problem = {
+      type: 'x',
+      title: 'Signed out',
+      status: 401,
+      detail: 'You are signed out.',
+      code: 'signed-out',
+    };
+    await route.fulfill({
+      status: 401,
+      contentType: 'application/problem+json',
+      body: JSON.stringify(problem),
+    });
+  });
   await letter(page).press('End');
   await page.keyboard.insertText(' And after the session was gone.');
   await expect(page.getByLabel('Password')).toBeVisible();

@@ -3,7 +3,15 @@ import {
   type ConnectedPosition,
   type FlexibleConnectedPositionStrategyOrigin,
 } from '@angular/cdk/overlay';
-import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  type OnDestroy,
+  output,
+  signal,
+} from '@angular/core';
 import type { Column } from '@scriptum/core/column';
 import type { Entry } from '@scriptum/core/roll';
 import { optionsFor, type SentenceOption } from '../ui/sentence/sentence-piece';
@@ -30,14 +38,14 @@ const POSITIONS: ConnectedPosition[] = [
   host: { class: 'hidden' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class FieldPicker {
-  /** Where the caret is while the list is wanted; null while it is not. */
-  readonly at = input.required<ScreenPlace | null>();
+export class FieldPicker implements OnDestroy {
   readonly columns = input.required<readonly Column[]>();
   readonly entry = input<Entry>();
   readonly picked = output<Column>();
   readonly left = output<void>();
 
+  /** Where the caret is while the list is open; null while it is not. */
+  protected readonly at = signal<ScreenPlace | null>(null);
   protected readonly positions = POSITIONS;
   protected readonly typed = signal('');
   protected readonly chosen = signal(0);
@@ -51,12 +59,16 @@ export class FieldPicker {
     return optionsFor(part, this.typed());
   });
 
-  constructor() {
-    effect(() => {
-      if (!this.at()) return;
-      this.typed.set('');
-      this.chosen.set(0);
-    });
+  ngOnDestroy(): void {
+    this.close();
+  }
+
+  /** Opens the list at the caret. Keys are its own from now on, also those that come before it is drawn. */
+  open(at: ScreenPlace): void {
+    this.typed.set('');
+    this.chosen.set(0);
+    this.at.set(at);
+    document.addEventListener('keydown', this.early, true);
   }
 
   protected type(text: string): void {
@@ -72,7 +84,7 @@ export class FieldPicker {
         document.getElementById(`field-pick-${this.chosen()}`)?.scrollIntoView({ block: 'nearest' }),
       );
     } else if (event.key === 'Enter') this.take(this.lines()[this.chosen()]);
-    else if (event.key === 'Escape' || event.key === 'Tab') this.left.emit();
+    else if (event.key === 'Escape' || event.key === 'Tab') this.leave();
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -80,10 +92,34 @@ export class FieldPicker {
 
   protected take(line: SentenceOption | undefined): void {
     const column = this.columns().find(({ id }) => id === line?.value);
-    if (column) this.picked.emit(column);
+    if (!column) return;
+    this.close();
+    this.picked.emit(column);
+  }
+
+  protected leave(): void {
+    if (!this.at()) return;
+    this.close();
+    this.left.emit();
   }
 
   protected ready(): void {
     document.getElementById('field-pick')?.focus();
   }
+
+  private close(): void {
+    this.at.set(null);
+    document.removeEventListener('keydown', this.early, true);
+  }
+
+  private readonly early = (event: KeyboardEvent): void => {
+    if (document.activeElement?.id === 'field-pick') return;
+    this.press(event);
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === 'Backspace') this.type(this.typed().slice(0, -1));
+    else if (event.key.length === 1) this.type(this.typed() + event.key);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
 }

@@ -128,12 +128,14 @@ export class TextEditor implements OnDestroy {
   }
 
   insertField(fieldId: string): void {
-    this.kept?.editor.chain().focus().insertField(fieldId).run();
+    this.focus();
+    this.kept?.editor.commands.insertField(fieldId);
   }
 
   /** Puts in a field that takes a block of its own, behind the block at the caret. */
   insertBlock(fieldId: string): void {
-    this.kept?.editor.chain().focus().insertFieldBlock(fieldId).run();
+    this.focus();
+    this.kept?.editor.commands.insertFieldBlock(fieldId);
   }
 
   /** Puts another field where the selected chip stands. */
@@ -143,19 +145,23 @@ export class TextEditor implements OnDestroy {
     const at = editor.state.selection.from;
     // It stays selected, since its sentence is what people want to change now.
     const node = editor.isActive('fieldBlock') ? 'fieldBlock' : 'field';
-    editor.chain().focus().updateAttributes(node, { fieldId }).setNodeSelection(at).run();
+    this.focus();
+    editor.chain().updateAttributes(node, { fieldId }).setNodeSelection(at).run();
   }
 
+  /** At once, so that what is typed next comes here. */
   focus(): void {
-    this.kept?.editor.commands.focus();
+    this.kept?.editor.view.focus();
   }
 
   insertText(text: string): void {
-    this.kept?.editor.chain().focus().insertContent(text).run();
+    this.focus();
+    this.kept?.editor.commands.insertContent(text);
   }
 
   insertPicture(picture: PictureAttrs): void {
-    this.kept?.editor.chain().focus().insertPicture(picture).run();
+    this.focus();
+    this.kept?.editor.commands.insertPicture(picture);
   }
 
   /** Gives the blocks of the selection a part, or none. */

@@ -16,7 +16,6 @@ import { deskFeature } from '../state/desk';
 import { sessionFeature } from '../state/session';
 import { writingActions, writingFeature, type Draft } from '../state/writing';
 import { newId } from '../api/new-id';
-import type { ScreenPlace } from './field-picker';
 import { pageField } from './field-sentence';
 import type { TextEditor } from './text-editor';
 
@@ -111,19 +110,6 @@ export abstract class WritingEditor<Kind extends WritingKind> {
     const field = { ...beginning.field, id: newId() };
     this.changeFields([...content.fields, field]);
     queueMicrotask(() => editor.insertBlock(field.id));
-  }
-
-  /** Where a field is wanted while its list is open. */
-  protected readonly wantedAt = signal<ScreenPlace | null>(null);
-
-  protected putWanted(column: Column): void {
-    this.wantedAt.set(null);
-    this.put(column);
-  }
-
-  protected leaveWanted(): void {
-    this.wantedAt.set(null);
-    this.backToText();
   }
 
   protected changeField(field: Field): void {

@@ -41,6 +41,14 @@ test('what is typed while a save is under way is saved afterwards, on the new ve
   });
 });
 
+test('an answer from before a save takes nothing of it back', () => {
+  const late = deskActions.folioArrived({ folio: folioAt(3) });
+  const kept = after(typed('Other'), writingActions.saving({ id: 'letter' }), saved(4), late);
+  expect(letter(kept)).toMatchObject({ saved: 'saved', version: 4, content: { name: 'Other' } });
+  const more = after(typed('Other'), writingActions.saving({ id: 'letter' }), saved(4), typed('Third'), late);
+  expect(letter(more)).toMatchObject({ saved: 'changed', version: 4, content: { name: 'Third' } });
+});
+
 test('a save that failed is said, and the text stays', () => {
   const trouble = { code: 'offline', message: 'No answer.' };
   const failed = after(typed('Other'), writingActions.saveFailed({ id: 'letter', trouble }));

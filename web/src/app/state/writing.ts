@@ -107,6 +107,8 @@ function arrive(state: WritingState, folio: Folio): WritingState {
   const mine = drafts.getSelectors().selectAll(state.drafts);
   const here = folio.writings.map((writing): Draft => {
     const draft = known[writing.id];
+    // An answer that was on its way while a save arrived knows nothing of what was saved.
+    if (draft && draft.version > writing.version) return draft;
     if (!draft || draft.saved === 'saved') return fresh(folio.id, writing);
     // What is on its way is answered for by itself.
     if (draft.sent) return draft;
