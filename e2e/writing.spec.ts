@@ -2,7 +2,7 @@ import { choose, expect, expectAccessible, saved, signIn, station, test } from '
 
 test('pictures show in the text as they do on the paper', async ({ page }) => {
   await signIn(page);
-  await page.getByRole('link', { name: /Year 8 spring reports/ }).click();
+  await page.getByRole('link', { name: /River survey awards/ }).click();
   await station(page, 'Page');
   const picture = page
     .getByRole('textbox', { name: 'Text of the letter' })

@@ -4,8 +4,9 @@ import { programValues, typeset } from '@scriptum/core/page';
 import { preflight } from '@scriptum/core/preflight';
 import { makeRoll, type Roll } from '@scriptum/core/roll';
 import { readCsv } from '@scriptum/core/table';
-import { emptyFiling } from '@scriptum/core/template';
+import { dressed, emptyFiling, emptyLetterhead } from '@scriptum/core/template';
 import { Typesetter } from '@scriptum/server/press/typesetter';
+import { looksAs } from './testing/looks.js';
 import { pdfText, qpdfCheck } from './testing/pdf.js';
 import { readPdf } from './testing/pdf-reader.js';
 
@@ -31,21 +32,34 @@ function rollOf(): Roll {
 }
 
 const roll = rollOf();
-const made: readonly Starter[] = starters(roll, [], 'Thistlequay School', newId);
+const LETTERHEAD = {
+  ...emptyLetterhead('Thistlequay School'),
+  lines: ['Harbour Row 7', 'Thistlequay'],
+  signOffs: [
+    { id: 'head', name: 'Ada Holm', role: 'Head of school', picture: null, family: 'Great Vibes' as const },
+  ],
+};
+const of = (letterhead: typeof LETTERHEAD | null): readonly Starter[] =>
+  starters(roll, [], { school: 'Thistlequay School', letterhead }, newId);
+const made = [
+  ...of(null).map((starter) => [starter.name, '', starter, null] as const),
+  ...of(LETTERHEAD).map((starter) => [starter.name, ' on a letterhead', starter, LETTERHEAD] as const),
+];
 
 // ISO 14289-1: PDF/UA-1 is claimed only where nothing in the paper is against it.
-test.each(made.map((starter) => [starter.name, starter] as const))(
-  '%s comes out on one accessible page with a short name, a right-to-left one and the longest',
-  async (_, { letter }) => {
+test.each(made)(
+  '%s%s comes out on one accessible page with a short name, a right-to-left one and the longest, as it was looked at',
+  async (_name, _on, { id, letter }, letterhead) => {
     const findings = preflight({
       roll,
       templates: [letter],
       note: null,
       filing: emptyFiling(),
+      letterhead,
       assets: new Set(),
     });
     expect(findings).toEqual([]);
-    const program = { ...typeset(letter), pictures: [] };
+    const program = { ...typeset(dressed(letter, letterhead)), pictures: [] };
     for (const [n, entry] of roll.entries.entries()) {
       const values = printedFor(letter, entry, {
         columns: roll.columns,
@@ -57,6 +71,9 @@ test.each(made.map((starter) => [starter.name, starter] as const))(
       expect(paper.pages).toBe(1);
       expect(qpdfCheck(paper.bytes)).toContain('No syntax or stream encoding errors');
       expect((await readPdf(paper.bytes)).metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
+      // On plain paper the right-to-left name, on the letterhead the short one.
+      if (n === (letterhead ? 0 : 1))
+        expect(looksAs(paper.bytes, letterhead ? `${id}-letterhead` : id)).toBe(true);
       const text = pdfText(paper.bytes).replace(/\s+/g, ' ').toLowerCase();
       // Poppler tells right-to-left words in the order in which they stand.
       if (n !== 1) expect(text).toContain(NAMES[n]!.split(' ')[0]!.toLowerCase());

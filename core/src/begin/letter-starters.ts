@@ -21,7 +21,7 @@ export function letterHome(around: Around): Letter {
     {
       type: 'paragraph',
       attrs: { textAlign: 'right' },
-      content: line(around.school, newLine, today(around)),
+      content: line(...(around.letterhead ? [] : [around.school, newLine]), today(around)),
     },
     paragraph(),
     paragraph('To the family of ', ...around.name(bold), ...(klass ? [', class ', klass] : [])),
@@ -53,6 +53,8 @@ export const praise = (around: Around): Letter =>
       font: { family: 'Lora', size: 13 },
       headings: { family: 'Cinzel', colour: '#5B3A78' },
       signature: 'Great Vibes',
+      // A page of its own, with the school's name in it.
+      letterhead: undefined,
     },
   );
 
@@ -183,5 +185,6 @@ export const thanks = (around: Around): Letter =>
       page: { width: 210, height: 297, margins: { top: 45, right: 40, bottom: 40, left: 40 } },
       font: { family: 'EB Garamond', size: 13 },
       headings: { family: 'Playfair Display', colour: '#A63D40' },
+      letterhead: undefined,
     },
   );

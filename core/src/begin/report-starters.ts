@@ -1,7 +1,7 @@
 import { nameColumns } from '../roll/index.js';
 import type { Letter, TableFilling } from '../template/index.js';
 import type { Beginning } from './series.js';
-import { CLASS, foot, head, signOff, type Around } from './starter-pieces.js';
+import { CLASS, foot, head, signing, signOff, type Around } from './starter-pieces.js';
 import {
   bold,
   bullets,
@@ -76,8 +76,7 @@ export function report(around: Around): Letter {
       remark ? paragraph(writer.field(remark)) : paragraph('Write here what the tutor says.'),
       chart ? heading(2, place ? 'The year as a whole' : 'Marks and means') : null,
       chart ? writer.block(sized(chart)) : null,
-      styled('signature', 'Your name'),
-      paragraph(strong('Your name'), newLine, `Tutor, ${around.school}`),
+      ...signing(around, 'Tutor'),
     ],
     {
       font: { family: 'Source Sans 3', size: 10 },

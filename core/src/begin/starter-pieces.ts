@@ -1,6 +1,6 @@
 import type { Column } from '../column/index.js';
 import type { Roll } from '../roll/index.js';
-import type { Letter } from '../template/index.js';
+import type { Letter, Letterhead } from '../template/index.js';
 import type { Block } from '../text/index.js';
 import type { Beginning } from './series.js';
 import {
@@ -18,6 +18,7 @@ import {
 /** What a starter is made from. */
 export interface Around {
   readonly school: string;
+  readonly letterhead: Letterhead | null;
   readonly writer: LetterWriter;
   readonly roll: Roll;
   readonly name: (...marks: Parameters<LetterWriter['name']>[1][]) => Piece[];
@@ -31,13 +32,20 @@ export const CLASS = /^(?:class|form|group|tutor group|klasse|classe)$/i;
 
 export const today = ({ writer }: Around) => writer.same({ kind: 'day' }, 'Day of pressing');
 
-/** The school and the day, quiet at the head. */
-export const head = (around: Around): Block => paragraph(quiet(`${around.school} · `), today(around));
+/** The school and the day, quiet at the head; the day alone below a letterhead. */
+export const head = (around: Around): Block =>
+  around.letterhead ? paragraph(today(around)) : paragraph(quiet(`${around.school} · `), today(around));
 
-export const signOff = ({ school }: Around, role: string): Block[] => [
+/** Somebody of the letterhead, or a place for a name. */
+export function signing({ school, letterhead }: Around, role: string): Block[] {
+  const first = letterhead?.signOffs[0];
+  if (first) return [{ type: 'signOff', attrs: { signOffId: first.id } }];
+  return [styled('signature', 'Your name'), paragraph(strong('Your name'), newLine, `${role}, ${school}`)];
+}
+
+export const signOff = (around: Around, role: string): Block[] => [
   paragraph('With kind regards,'),
-  styled('signature', 'Your name'),
-  paragraph(strong('Your name'), newLine, `${role}, ${school}`),
+  ...signing(around, role),
 ];
 
 export const foot = (around: Around, title: string): Pick<Letter, 'foot'> => ({

@@ -1,9 +1,9 @@
 import { MarkingKey, type Column } from '../column/index.js';
 import { cohortOf, printedFor } from '../fill/index.js';
-import { fieldsOf, isMatched, Letter } from '../template/index.js';
+import { emptyLetterhead, fieldsOf, isMatched, Letter, signOffsOf } from '../template/index.js';
 import { inlinesOf } from '../text/index.js';
 import type { Roll } from '../roll/index.js';
-import { starters, type Starter } from './index.js';
+import { starters, type House, type Starter } from './index.js';
 
 let count = 0;
 const newId = (): string => `n${++count}`;
@@ -36,7 +36,9 @@ const rollOf = (columns: Column[]): Roll => ({
     worked: { k: '0' },
   })),
 });
-const all = (columns: Column[]): Starter[] => starters(rollOf(columns), [], 'Thistlequay School', newId);
+const BARE = { school: 'Thistlequay School', letterhead: null };
+const all = (columns: Column[], house: House = BARE): Starter[] =>
+  starters(rollOf(columns), [], house, newId);
 const one = (columns: Column[], id: string): Letter =>
   all(columns).find((starter) => starter.id === id)!.letter;
 const said = (letter: Letter): string =>
@@ -95,4 +97,21 @@ test('a report has a table of the marks, a feedback letter the answers; each say
     true,
   );
   expect(said(one(marks, 'feedback'))).toContain('Which shape holds?');
+});
+
+test('where the school has a letterhead they stand on it and are signed by its first sign-off', () => {
+  const letterhead = {
+    ...emptyLetterhead('Thistlequay School'),
+    signOffs: [{ id: 'head', name: 'Ada Holm', role: 'Head', picture: null, family: 'Great Vibes' as const }],
+  };
+  const house = { school: 'Thistlequay School', letterhead };
+  const on = all(marks, house);
+  expect(on.every(({ letter }) => Letter.safeParse(letter).success)).toBe(true);
+  const home = on.find(({ id }) => id === 'home')!.letter;
+  expect(home.letterhead).toEqual({ print: 'printed', looks: true });
+  expect(signOffsOf(home)).toEqual(['head']);
+  expect(said(home)).not.toContain('Your name');
+  // A festive page has a look of its own.
+  expect(on.find(({ id }) => id === 'praise')!.letter.letterhead).toBeUndefined();
+  expect(all(marks).every(({ letter }) => letter.letterhead === undefined)).toBe(true);
 });

@@ -1,6 +1,6 @@
 import type { TableShape } from '../marks/index.js';
 import { nameColumns, type Roll } from '../roll/index.js';
-import type { Letter } from '../template/index.js';
+import type { Letter, Letterhead } from '../template/index.js';
 import { beginnings } from './beginnings.js';
 import { attendance, letterHome, meeting, missing, praise, thanks, trip } from './letter-starters.js';
 import { feedback, quickPaper, report } from './report-starters.js';
@@ -16,24 +16,32 @@ export interface Starter {
   readonly letter: Letter;
 }
 
+/** The school that letters are from. */
+export interface House {
+  /** As it signs. */
+  readonly school: string;
+  /** Letters stand on it, where there is one. */
+  readonly letterhead: Letterhead | null;
+}
+
 /**
  * The starters for a roll: letters and reports with places for what the roll has. The quick paper, which has all its columns,
  * comes first.
  *
- * @param school as it signs.
  */
 export function starters(
   roll: Roll,
   shapes: readonly TableShape[],
-  school: string,
+  { school, letterhead }: House,
   newId: () => string,
 ): Starter[] {
   const names = nameColumns(roll.columns);
   const begun = beginnings(roll, shapes, newId);
   const make = (id: string, name: string, hint: string, write: (around: Around) => Letter): Starter => {
-    const writer = new LetterWriter(newId);
+    const writer = new LetterWriter(newId, letterhead);
     const around: Around = {
       school,
+      letterhead,
       writer,
       roll,
       begun,

@@ -1,4 +1,4 @@
-import { fieldForColumn, PAPER_SIZES, type Field, type Letter } from '../template/index.js';
+import { fieldForColumn, PAPER_SIZES, type Field, type Letter, type Letterhead } from '../template/index.js';
 import type { Column } from '../column/index.js';
 import type { Block, Inline, ParagraphStyle, TextMark } from '../text/index.js';
 import type { Beginning } from './series.js';
@@ -13,7 +13,11 @@ export type Piece = string | Inline | null;
 export class LetterWriter {
   private fields: Field[] = [];
 
-  constructor(private readonly newId: () => string) {}
+  /** @param letterhead which letters stand on, where there is one. */
+  constructor(
+    private readonly newId: () => string,
+    private readonly letterhead: Letterhead | null = null,
+  ) {}
 
   /** A place for a column; with marks. */
   field(column: Column | undefined, ...marks: TextMark[]): Inline | null {
@@ -50,6 +54,7 @@ export class LetterWriter {
       page: { ...PAPER_SIZES.A4, margins: { top: 22, right: 25, bottom: 22, left: 25 } },
       font: { family: 'Source Serif 4', size: 10.5 },
       headings: { colour: VERDIGRIS },
+      ...(this.letterhead ? { letterhead: { print: 'printed', looks: true } } : {}),
       ...more,
       fields: this.fields,
       body: { type: 'doc', content: content.filter((block) => block !== null) },

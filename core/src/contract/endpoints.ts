@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { Finding } from '../preflight/index.js';
 import { Nothing } from './common.js';
 import { Folio, FolioList, FolioSummary, FolioTitle, PictureAsset, Proof, ProofRequest } from './folio.js';
+import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
 import { Mail, Mailboxes, MailList } from './practice-post.js';
 import {
   DispatchPlan,
@@ -15,6 +16,7 @@ import {
 } from './register.js';
 import { BringIn, KeptFile, RollFileQuery } from './roll.js';
 import { RollPatch } from '../roll/index.js';
+import { Letterhead } from '../template/index.js';
 import { Reading } from '../table/index.js';
 import { CsrfToken, Me, SignIn } from './staff.js';
 import {
@@ -235,6 +237,52 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/writings/{writingId}/versions/{versionId}',
     summary: 'A kept version, whole',
     answer: Writing,
+  },
+  letterhead: {
+    method: 'get',
+    path: '/letterhead',
+    summary: "The school's letterhead, with its pictures",
+    answer: LetterheadNow,
+  },
+  saveLetterhead: {
+    method: 'put',
+    path: '/letterhead',
+    summary: 'Use another letterhead from now on; papers that are there stay as they are',
+    body: SaveLetterhead,
+    answer: LetterheadNow,
+  },
+  letterheadVersions: {
+    method: 'get',
+    path: '/letterhead/versions',
+    summary: 'What the letterhead was before',
+    answer: LetterheadVersions,
+  },
+  letterheadVersion: {
+    method: 'get',
+    path: '/letterhead/versions/{version}',
+    summary: 'The letterhead as it was in a version',
+    answer: z.object({ letterhead: Letterhead }),
+  },
+  letterheadProof: {
+    method: 'post',
+    path: '/letterhead/proof',
+    summary: 'Typeset a sample letter on a letterhead for the screen',
+    body: LetterheadProof,
+    answer: Proof,
+  },
+  addLetterheadPicture: {
+    method: 'post',
+    path: '/letterhead/pictures',
+    summary: 'Add a crest or a scanned signature',
+    query: fileName,
+    upload: ['image/png', 'image/jpeg', 'image/svg+xml', 'application/octet-stream'],
+    answer: PictureAsset,
+  },
+  letterheadPicture: {
+    method: 'get',
+    path: '/letterhead/pictures/{pictureId}',
+    summary: 'A picture of the letterhead',
+    answerType: 'image/*',
   },
   addPicture: {
     method: 'post',

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Roll } from '../roll/index.js';
-import { Template } from '../template/index.js';
+import { Letterhead, Template } from '../template/index.js';
 import { Id, Instant } from './common.js';
 import { Earlier, Source } from './roll.js';
 import { Writing } from './writing.js';
@@ -39,6 +39,8 @@ export const Folio = z
     /** What people write: at least one letter, cover note and pattern of file names. */
     writings: z.array(Writing),
     assets: z.array(PictureAsset),
+    /** The school's; null while it has none. */
+    letterhead: Letterhead.nullable(),
   })
   .meta({ id: 'Folio' });
 export type Folio = z.infer<typeof Folio>;

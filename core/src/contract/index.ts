@@ -1,6 +1,7 @@
 export * from './common.js';
 export * from './endpoints.js';
 export * from './folio.js';
+export * from './letterhead.js';
 export { openApiDocument } from './openapi.js';
 export * from './practice-post.js';
 export * from './register.js';

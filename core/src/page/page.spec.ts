@@ -1,6 +1,15 @@
 import type { Block } from '../text/index.js';
 import fc from 'fast-check';
-import { emptyLetter, fieldsOf, PAPER_SIZES, type Letter, type Placed } from '../template/index.js';
+import {
+  dressed,
+  emptyLetter,
+  emptyLetterhead,
+  fieldsOf,
+  PAPER_SIZES,
+  type Letter,
+  type Letterhead,
+  type Placed,
+} from '../template/index.js';
 import { programValues, typeset } from './index.js';
 
 const letterOf = (content: Block[], fields: Letter['fields'] = []): Letter => ({
@@ -39,6 +48,32 @@ test('nothing that a person typed is in the source', () => {
         [{ id: 'f', name: 'F', columnId: 'c' }],
       );
       expect(typeset({ ...letter, name: typed }).source).toBe(typeset(plain).source);
+    }),
+  );
+});
+
+test('nothing that is written in a letterhead is in the source', () => {
+  const signing: Letter = {
+    ...letterOf([{ type: 'signOff', attrs: { signOffId: 's' } }]),
+    letterhead: { print: 'printed', looks: true },
+  };
+  const houseSaying = (typed: string): Letterhead => {
+    const house = emptyLetterhead(typed);
+    return {
+      ...house,
+      name: { ...house.name, text: typed },
+      crest: { asset: typed, height: 20, alt: typed },
+      lines: [typed, typed],
+      foot: [typed],
+      signOffs: [{ id: 's', name: typed, role: typed, picture: null, family: 'Great Vibes' }],
+    };
+  };
+  const sourceOf = (typed: string): string => typeset(dressed(signing, houseSaying(typed))).source;
+  fc.assert(
+    fc.property(fc.string({ unit: 'binary', minLength: 6, maxLength: 40 }), (typed) => {
+      // A line that says nothing is left out.
+      fc.pre(typed.trim() !== '');
+      expect(sourceOf(typed)).toBe(sourceOf('Saltmarsh'));
     }),
   );
 });
@@ -150,9 +185,9 @@ test('head and foot stand on the pages that they are for, with the number of the
     foot: { left: [place('n')], right, later: true },
   };
   const { source } = typeset(letter);
-  expect(source).toContain('#set page(header: page-line((later: false), [], []))');
+  expect(source).toContain('#set page(header: { page-line((later: false), [], []) })');
   expect(source).toContain(
-    '#set page(footer: page-line((later: true), { f("f0") }, { t(1); page-number(false); page-number(true) }))',
+    '#set page(footer: { page-line((later: true), { f("f0") }, { t(1); page-number(false); page-number(true) }) })',
   );
   expect(fieldsOf(letter)).toEqual(['n', 'p', 'a']);
   expect(typeset(letterOf([])).source).not.toContain('#set page(footer');

@@ -4,11 +4,13 @@ import {
   isBlockField,
   isMatched,
   type FileStandard,
+  type DressedTemplate,
   type Placed,
   type Template,
 } from '../template/index.js';
 import { BLOCKS_PRELUDE, blockCode, isDrawn } from './block-code.js';
 import { fieldKey, partKey } from './keys.js';
+import { LETTERHEAD_PRELUDE, letterheadCode, signOffCode } from './letterhead-code.js';
 import { TypstWriter, type TypstField } from '../text/index.js';
 
 /**
@@ -100,12 +102,15 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 `;
 
 /** Turns a template into its program. */
-export function typeset(template: Template): Program {
+export function typeset(template: DressedTemplate): Program {
+  const { dress } = template;
   const writer = new TypstWriter(
     fieldsFor(template),
     blankRules(template.fields, template.language),
     partsFor(template),
+    dress && signOffCode(dress, fontsAfter),
   );
+  const house = dress?.head ? letterheadCode(dress.head, template.page.margins, writer, fontsAfter) : null;
   const { width, height, margins } = template.page;
   const [lang, region] = template.language.split('-');
   const fonts = fontsAfter(template.font.family);
@@ -115,18 +120,24 @@ export function typeset(template: Template): Program {
   const looks = `#let heading-look = ${headingLook(template)}
 #let signature-fonts = (${fontsAfter(template.signature ?? SCRIPT_FONTS[0])})
 `;
-  const line = (name: 'head' | 'foot', place: 'header' | 'footer'): string => {
+  const line = (name: 'head' | 'foot'): string | null => {
     const given = template[name];
-    if (!given) return '';
+    if (!given) return null;
     const [left, right] = [given.left, given.right].map((one) => writer.lineOf(one));
-    return `#set page(${place}: page-line((later: ${given.later}), ${left}, ${right}))\n`;
+    // At the head of the first page stands the letterhead.
+    const later = given.later || (name === 'head' && house !== null);
+    return `page-line((later: ${later}), ${left}, ${right})`;
   };
-  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}#set document(title: texts.at(${title}))
+  const pageLine = (place: 'header' | 'footer', ...parts: readonly (string | null | undefined)[]): string => {
+    const given = parts.filter((part) => part != null);
+    return given.length === 0 ? '' : `#set page(${place}: { ${given.join('; ')} })\n`;
+  };
+  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}${dress ? LETTERHEAD_PRELUDE : ''}#set document(title: texts.at(${title}))
 #set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm))
 #set text(font: (${fonts}), fallback: false, size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
 #set par(leading: 0.62em, spacing: 1.1em)
-${line('head', 'header')}${line('foot', 'footer')}#{
-${body}
+${pageLine('header', house?.later, line('head'))}${pageLine('footer', house?.foot, line('foot'))}#{
+${house?.start ?? ''}${body}
 }
 `;
   return {

@@ -1,7 +1,7 @@
 import { fieldsUsed, isBlank, linePlain, partsUsed } from '../text/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../column/index.js';
-import type { CoverNote, Filing, Template } from '../template/index.js';
+import type { CoverNote, Filing, Letterhead, Template } from '../template/index.js';
 import type { Finding } from './finding.js';
 import { rollFindings } from './roll-findings.js';
 import { block, look, who } from './say.js';
@@ -16,6 +16,8 @@ export interface FolioContents {
   readonly filing: Filing;
   /** What was found in the worked columns, where there are any. */
   readonly marks?: readonly Finding[] | undefined;
+  /** The school's; null where it has none. */
+  readonly letterhead?: Letterhead | null | undefined;
   /** Names of the pictures that exist. */
   readonly assets: ReadonlySet<string>;
 }

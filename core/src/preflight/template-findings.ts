@@ -5,13 +5,17 @@ import { lettersWithoutFont } from '../page/index.js';
 import {
   allPicturesOf,
   columnsOfField,
+  type Dress,
+  dressed,
   fieldsOf,
   isBlockField,
   isMatched,
   isTemplateBlank,
+  type Letterhead,
   namedIn,
   pageLinesOf,
   partsOf,
+  signOffsOf,
   textsOf,
   wordsOfChart,
   wordsOfTable,
@@ -29,7 +33,17 @@ const LONG_WORD = 70;
 /** What is worth a look in a template, and in what the learners' values make of it. */
 export function templateFindings(
   template: Template,
-  { templates, roll, assets }: { templates: readonly Template[]; roll: Roll; assets: ReadonlySet<string> },
+  {
+    templates,
+    roll,
+    assets,
+    letterhead = null,
+  }: {
+    templates: readonly Template[];
+    roll: Roll;
+    assets: ReadonlySet<string>;
+    letterhead?: Letterhead | null | undefined;
+  },
 ): Finding[] {
   const what = templates.length > 1 ? { template: template.name } : 'letter';
   const used = fieldsOf(template);
@@ -50,7 +64,29 @@ export function templateFindings(
     findings.push(...valueFindings(field, roll, template.language));
   }
   findings.push(...partFindings(partsOf(template), roll, 'letter', what));
-  return [...findings, ...letterFindings(template, used, what, roll)];
+  findings.push(...letterheadFindings(template, letterhead, what));
+  return [...findings, ...letterFindings(template, letterhead, used, what, roll)];
+}
+
+/** What a letter wants of the letterhead and does not find there. */
+function letterheadFindings(
+  template: Template,
+  letterhead: Letterhead | null,
+  what: 'letter' | { readonly template: string },
+): Finding[] {
+  const wanted = template.letterhead && (template.letterhead.print !== 'none' || template.letterhead.looks);
+  const known = new Set(letterhead?.signOffs.map(({ id }) => id));
+  const gone = signOffsOf(template).filter((id) => !known.has(id)).length;
+  return [
+    ...(wanted && !letterhead ? [look({ place: 'letter' }, 'no-letterhead', { place: what })] : []),
+    ...(gone > 0 ? [block('press', 'letter', 'sign-off-gone', { place: what, count: gone })] : []),
+  ];
+}
+
+/** What is printed of the letterhead. */
+function wordsOfDress({ head, signOffs }: Dress): string[] {
+  const printed = head?.print === 'printed' ? [...head.lines, ...head.foot] : [];
+  return [...printed, head?.name.text ?? '', ...signOffs.flatMap(({ name, role }) => [name, role])];
 }
 
 /** As many letters that no font has are told. */
@@ -59,11 +95,13 @@ const LETTERS_TOLD = 5;
 /** Letters that no font has would print as boxes: in what is written, and in what is filled in. */
 function letterFindings(
   template: Template,
+  letterhead: Letterhead | null,
   used: readonly string[],
   what: 'letter' | { readonly template: string },
   roll: Roll,
 ): Finding[] {
-  const { family } = template.font;
+  const { dress, font } = dressed(template, letterhead);
+  const { family } = font;
   const fields = template.fields.filter(({ id }) => used.includes(id));
   const fixed = [
     ...pageLinesOf(template).flatMap((line) =>
@@ -73,6 +111,7 @@ function letterFindings(
       [...inlinesOf(text)].map((inline) => (inline.type === 'text' ? inline.text : '')),
     ),
     ...fields.flatMap(wordsOf),
+    ...(dress ? wordsOfDress(dress) : []),
   ];
   const written = lettersWithoutFont(fixed.join(''), family);
   const findings =

@@ -33,6 +33,17 @@ export {
   SCRIPT_FONTS,
   Template,
 } from './letter.js';
+export {
+  type Dress,
+  dressed,
+  type DressedTemplate,
+  emptyLetterhead,
+  Letterhead,
+  LetterheadLayout,
+  picturesOfDress,
+  SignOff,
+  signOffsOf,
+} from './letterhead.js';
 export { collectFields, cutMustache, type FieldCollector, joinMustache } from './mustache.js';
 export { allPicturesOf, fieldsOf, isTemplateBlank, pageLinesOf, partsOf, textsOf } from './parts.js';
 export {

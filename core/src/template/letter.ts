@@ -102,6 +102,15 @@ const TemplateBase = z.object({
   headings: z.object({ family: family.optional(), colour: Colour.optional() }).optional(),
   /** The type of signatures. */
   signature: family.optional(),
+  /** What it takes from the school's letterhead; nothing where nothing is said. */
+  letterhead: z
+    .object({
+      /** At the head of the first page: printed, its room left free for pre-printed paper, or nothing. */
+      print: z.enum(['printed', 'room', 'none']),
+      /** Typefaces and colours are the house's. */
+      looks: z.boolean(),
+    })
+    .optional(),
   head: PageLine.optional(),
   foot: PageLine.optional(),
   fields: z.array(Field).max(500),

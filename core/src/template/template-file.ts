@@ -8,6 +8,7 @@ import {
   ParagraphStyle,
   Picture,
   Rule,
+  SignOffPlace,
   TextMark,
 } from '../text/index.js';
 import { z } from 'zod';
@@ -48,9 +49,10 @@ type FileBlock =
   | z.infer<typeof PageBreak>
   | Picture
   | z.infer<typeof FileFieldBlock>
+  | SignOffPlace
   | FileList;
 const FileBlock: z.ZodType<FileBlock> = z.lazy(() =>
-  z.union([FileParagraph, FileHeading, Rule, PageBreak, Picture, FileFieldBlock, FileList]),
+  z.union([FileParagraph, FileHeading, Rule, PageBreak, Picture, FileFieldBlock, SignOffPlace, FileList]),
 ) as z.ZodType<FileBlock>;
 const FileList: z.ZodType<FileList> = z.lazy(() =>
   z.object({
@@ -79,6 +81,7 @@ export const TemplateFile = z.object({
     .default({ family: 'Source Serif 4', size: 11 }),
   headings: Letter.shape.headings,
   signature: Letter.shape.signature,
+  letterhead: Letter.shape.letterhead,
   /** The pattern of file names, without `.pdf`. */
   fileName: z.string().max(500).optional(),
   body: z.array(FileBlock),
@@ -119,6 +122,7 @@ export function readTemplateFile(json: string, newId: () => string): Result<Read
       font: file.font,
       ...(file.headings ? { headings: file.headings } : {}),
       ...(file.signature ? { signature: file.signature } : {}),
+      ...(file.letterhead ? { letterhead: file.letterhead } : {}),
       body: { type: 'doc', content },
       fields: collector.fields,
     },

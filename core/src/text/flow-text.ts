@@ -86,6 +86,13 @@ export const FieldBlock = z.object({
 });
 export type FieldBlock = z.infer<typeof FieldBlock>;
 
+/** Where somebody signs; who and how is said in the school's letterhead. */
+export const SignOffPlace = z.object({
+  type: z.literal('signOff'),
+  attrs: z.object({ signOffId: Identity, part }),
+});
+export type SignOffPlace = z.infer<typeof SignOffPlace>;
+
 export interface ListItem {
   type: 'listItem';
   content: Block[];
@@ -102,6 +109,7 @@ export type Block =
   | z.infer<typeof PageBreak>
   | Picture
   | FieldBlock
+  | SignOffPlace
   | List;
 
 const ListItem: z.ZodType<ListItem> = z.lazy(() =>
@@ -115,7 +123,7 @@ const List: z.ZodType<List> = z.lazy(() =>
   }),
 );
 export const Block: z.ZodType<Block> = z.lazy(() =>
-  z.union([Paragraph, Heading, Rule, PageBreak, Picture, FieldBlock, List]),
+  z.union([Paragraph, Heading, Rule, PageBreak, Picture, FieldBlock, SignOffPlace, List]),
 );
 
 /** How deep lists may stand in lists. */

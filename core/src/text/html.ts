@@ -21,6 +21,7 @@ function blockHtml(block: Block, values: TextValues): string {
       return '<hr>';
     case 'picture':
     case 'pageBreak':
+    case 'signOff':
       return '';
     case 'fieldBlock': {
       const lines = escapeHtml(values[block.attrs.fieldId] ?? '').replace(/\n/g, '<br>');

@@ -11,6 +11,7 @@ export {
   ParagraphStyle,
   Picture,
   Rule,
+  SignOffPlace,
   TextMark,
   TextRun,
   TypeSize,

@@ -21,6 +21,7 @@ function blockPlain(block: Block, values: TextValues): string | null {
       return '----';
     case 'picture':
     case 'pageBreak':
+    case 'signOff':
       return null;
     case 'fieldBlock':
       return values[block.attrs.fieldId] || null;

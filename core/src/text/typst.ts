@@ -34,6 +34,8 @@ export class TypstWriter {
     private readonly rules: BlankRules,
     /** The key of a part in the values; null for one that stands in every paper. */
     private readonly partOf: (partId: string) => string | null = () => null,
+    /** The code of a sign-off; null for one that is gone. */
+    private readonly signOffOf: (signOffId: string, writer: TypstWriter) => string | null = () => null,
   ) {}
 
   /** @param pages whether the text stands on pages of its own, which can be broken; not so in a box. */
@@ -75,6 +77,10 @@ export class TypstWriter {
       }
       case 'fieldBlock':
         return this.fieldBlock(block.attrs.fieldId);
+      case 'signOff': {
+        const code = this.signOffOf(block.attrs.signOffId, this);
+        return code ?? `par(unmatched(${this.fixed('Sign-off')}))`;
+      }
       case 'bulletList':
       case 'orderedList': {
         const start = block.attrs?.start;
@@ -204,7 +210,8 @@ export class TypstWriter {
     return 'key' in field ? `f("${field.key}")` : `unmatched(${this.fixed(field.unmatched)})`;
   }
 
-  private picture(asset: string): number {
+  /** The number of a picture among the program's. */
+  picture(asset: string): number {
     if (!this.assets.includes(asset)) this.assets.push(asset);
     return this.assets.indexOf(asset);
   }

@@ -59,8 +59,7 @@ export function picturesOf(text: FlowText): Picture[] {
 /** True where nothing would be printed. */
 export function isBlank(text: FlowText): boolean {
   for (const block of blocksOf(text))
-    if (block.type === 'picture' || block.type === 'horizontalRule' || block.type === 'fieldBlock')
-      return false;
+    if (['picture', 'horizontalRule', 'fieldBlock', 'signOff'].includes(block.type)) return false;
   for (const inline of inlinesOf(text)) {
     if (inline.type === 'field' || (inline.type === 'text' && inline.text.trim() !== '')) return false;
   }

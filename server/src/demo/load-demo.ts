@@ -9,12 +9,14 @@ import {
   readLine,
   readTemplateFile,
   type CoverNote,
+  Letterhead,
   type Letter,
 } from '@scriptum/core/template';
 import type { DataSource, EntityManager } from 'typeorm';
 import { z } from 'zod';
 import { keepBlob } from '../store/blobs.js';
 import { AssetRow, FolioRow } from '../store/entities/folio.js';
+import { LetterheadPictureRow, LetterheadRow } from '../store/entities/letterhead.js';
 import { School, Staff } from '../store/entities/people.js';
 import { createFolio, findFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
@@ -60,11 +62,33 @@ export async function loadDemo(database: DataSource): Promise<void> {
       name: 'Marit Osgathorpe',
       passwordHash,
     });
+    await addLetterhead(manager, schoolId, new Date(now));
     for (const [n, folio] of FOLIOS.entries()) {
       const id = await loadFolio(manager, schoolId, folio, new Date(now + n));
       await manager.update(FolioRow, { id }, { changedAt: new Date(now + n) });
     }
   });
+}
+
+/** The letterhead of `letterhead.json`; its pictures are files beside it. */
+async function addLetterhead(manager: EntityManager, schoolId: string, at: Date): Promise<void> {
+  const file = JSON.parse(await readFile(path.join(folder, 'letterhead.json'), 'utf8')) as LetterheadFile;
+  const kept = async <T extends { picture: string }>({ picture, ...rest }: T) => {
+    const blobHash = await keepBlob(manager, schoolId, await readFile(path.join(folder, picture)));
+    const row = { id: newId(), schoolId, name: picture, mime: 'image/svg+xml', blobHash };
+    await manager.insert(LetterheadPictureRow, row);
+    return { ...rest, asset: row.id };
+  };
+  const signOffs: unknown[] = [];
+  for (const one of file.signOffs)
+    signOffs.push({ ...one, picture: one.picture && (await kept(one.picture)) });
+  const content = Letterhead.parse({ ...file, crest: await kept(file.crest), signOffs });
+  await manager.insert(LetterheadRow, { schoolId, version: 1, content, changedAt: at, changedBy: null });
+}
+
+interface LetterheadFile {
+  readonly crest: { readonly picture: string };
+  readonly signOffs: readonly { readonly picture: { readonly picture: string } | null }[];
 }
 
 async function loadFolio(

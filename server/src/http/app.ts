@@ -19,6 +19,7 @@ import { plainError } from './plain-error.js';
 import { writingListRoutes } from './writing-list-routes.js';
 import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
+import { letterheadRoutes } from './letterhead-routes.js';
 import { practiceRoutes } from './practice-routes.js';
 import { problems } from './problems.js';
 import { registerRoutes, type RegisterParts } from './register-routes.js';
@@ -120,6 +121,7 @@ function api(parts: AppParts): express.Router {
   folioRoutes(router, parts);
   writingRoutes(router, parts);
   writingListRoutes(router, parts);
+  letterheadRoutes(router, parts);
   rollRoutes(router, parts);
   registerRoutes(router, parts);
   practiceRoutes(router, parts.database);

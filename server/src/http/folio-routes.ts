@@ -1,25 +1,23 @@
 import { raw, type Router } from 'express';
 import { printedFor, type PrintedValues } from '@scriptum/core/fill';
-import { isBlockField, type Template } from '@scriptum/core/template';
+import { dressed, isBlockField, type Template } from '@scriptum/core/template';
 import { programValues } from '@scriptum/core/page';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
-import { checkPicture } from '../press/check-picture.js';
 import type { Programs } from '../press/programs.js';
 import type { Typesetter } from '../press/typesetter.js';
-import { fromProblem, notFound, Refusal } from '../refusal.js';
-import { keepBlob, readBlob } from '../store/blobs.js';
+import { Refusal } from '../refusal.js';
 import { AssetRow, FolioRow } from '../store/entities/folio.js';
 import { createFolio, findFolio, listFolios } from '../store/folios.js';
 import { newId } from '../store/id.js';
+import { currentLetterhead } from '../store/letterheads.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { recordHappening } from '../store/happenings.js';
 import type { Rolls } from '../tasks/rolls.js';
 import { dayOfSchool, hasWorked, loadWorkedEntry } from '../roll/worked-roll.js';
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
-
-const PICTURE_MOST = 10 * 1024 * 1024;
+import { PICTURE_MOST, sendPicture, takePicture } from './pictures.js';
 
 export interface FolioParts {
   readonly database: DataSource;
@@ -60,14 +58,10 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
 
   answer(router, 'addPicture', async ({ request, schoolId, params, query }) => {
     const folio = await findFolio(manager, schoolId, params['folioId']!);
-    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    const checked = await checkPicture(bytes);
-    if (!checked.ok) throw fromProblem(checked.problem);
-    const mime = checked.value;
-    const blobHash = await keepBlob(manager, schoolId, bytes);
-    const asset = { id: newId(), schoolId, folioId: folio.id, name: query.name, mime, blobHash };
+    const kept = await takePicture(request, manager, schoolId);
+    const asset = { id: newId(), schoolId, folioId: folio.id, name: query.name, ...kept };
     await manager.insert(AssetRow, asset);
-    return { id: asset.id, name: asset.name, mime };
+    return { id: asset.id, name: asset.name, mime: asset.mime };
   });
   answer(router, 'getPicture', async ({ response, schoolId, params }) => {
     const asset = await manager.findOneBy(AssetRow, {
@@ -75,14 +69,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
       folioId: params['folioId']!,
       schoolId,
     });
-    const bytes = asset && (await readBlob(manager, schoolId, asset.blobHash));
-    if (!asset || !bytes) throw notFound('This picture');
-    // An SVG may hold scripts; opened by itself it must not run them.
-    response.set({
-      'Content-Security-Policy': "sandbox; default-src 'none'; style-src 'unsafe-inline'",
-      'Cache-Control': 'private, max-age=31536000, immutable',
-    });
-    response.type(asset.mime).send(bytes);
+    return sendPicture(response, manager, asset);
   });
 
   /** What is printed for an entry; only where something is worked out or compared is there work over the whole roll in it. */
@@ -103,7 +90,8 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     const began = performance.now();
     const folioId = params['folioId']!;
     const folio = await findFolio(manager, schoolId, folioId);
-    const { template } = body;
+    const letterhead = await currentLetterhead(manager, schoolId);
+    const template = dressed(body.template, letterhead?.content ?? null);
     const [program, values] = await Promise.all([
       programs.load(manager, schoolId, folioId, template),
       body.entryId ? printed(folio, template, body.entryId) : null,

@@ -2,15 +2,15 @@ import { isDeepStrictEqual } from 'node:util';
 import type { KeptVersion } from '@scriptum/core/contract';
 import { WRITING_NAMES } from '@scriptum/core/template';
 import type { Router } from 'express';
-import { In, IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
+import { IsNull, Not, type DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { Registers } from '../register/registers.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
-import { Staff } from '../store/entities/people.js';
 import { WritingVersionRow } from '../store/entities/writing.js';
 import { lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
+import { namesOf } from '../store/staff-names.js';
 import { changeWriting, findWriting, writingOf } from '../store/writings.js';
 import { answer } from './call.js';
 
@@ -146,15 +146,4 @@ function keptOf(row: WritingVersionRow, names: ReadonlyMap<string, string>): Kep
     keptAt: row.keptAt.toISOString(),
     keptBy: names.get(row.keptBy ?? '') ?? null,
   };
-}
-
-async function namesOf(
-  manager: EntityManager,
-  schoolId: string,
-  ids: readonly (string | null)[],
-): Promise<Map<string, string>> {
-  const known = [...new Set(ids.filter((id) => id !== null))];
-  if (known.length === 0) return new Map();
-  const staff = await manager.findBy(Staff, { id: In(known), schoolId });
-  return new Map(staff.map(({ id, name }) => [id, name]));
 }

@@ -14,6 +14,7 @@ import { findFolio, lockFolio } from '../store/folios.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
 import { newId } from '../store/id.js';
+import { currentLetterhead, dressAll } from '../store/letterheads.js';
 import { nextRevision } from '../store/register-state.js';
 import { lastTurn, TURN_OF } from '../store/turns.js';
 import { presentAmong } from '../register/present-papers.js';
@@ -126,6 +127,7 @@ const sendKeyOf = (folioId: string, noteId: string, { recipients, papers, before
 async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sorted> {
   const { schoolId, id: folioId } = folio;
   const writings = await loadWritings(manager, { schoolId, folioId });
+  const letterhead = (await currentLetterhead(manager, schoolId))?.content ?? null;
   const templates = templatesOf(writings);
   const cover = firstWriting(writings, 'note');
   const filing = firstWriting(writings, 'filing').content;
@@ -136,6 +138,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
     templates: templates.map(({ content }) => content),
     note: cover.content,
     filing,
+    letterhead,
     assets,
   });
   const blocked = findings
@@ -172,7 +175,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   const present = presentAmong(papers);
   const day = await dayOfSchool(manager, schoolId);
   const current = new Map(
-    planPapers(roll, templates, filing, day, present.nameOf)
+    planPapers(roll, dressAll(templates, letterhead), filing, day, present.nameOf)
       .filter(({ entry }) => isIn(entry))
       .map((paper) => [paperKey(paper), paper]),
   );

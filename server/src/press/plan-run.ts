@@ -8,6 +8,7 @@ import { conflict, notFound, Refusal } from '../refusal.js';
 import { PressRunRow } from '../store/entities/register.js';
 import { loadAssets, lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
+import { currentLetterhead, dressAll } from '../store/letterheads.js';
 import { nextRevision } from '../store/register-state.js';
 import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
 import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
@@ -46,6 +47,8 @@ export async function planRun(
     );
   }
   const writings = await loadWritings(manager, { schoolId, folioId });
+  const now = await currentLetterhead(manager, schoolId);
+  const letterhead = now?.content ?? null;
   const templates = templatesOf(writings);
   const filing = firstWriting(writings, 'filing').content;
   const { roll } = await loadWorkedRoll(manager, folio);
@@ -55,6 +58,7 @@ export async function planRun(
     templates: templates.map(({ content }) => content),
     note: null,
     filing,
+    letterhead,
     assets,
   });
   if (!mayPress(findings)) {
@@ -65,7 +69,7 @@ export async function planRun(
   const asked = entryIds && new Set(entryIds);
   const planned = planPapers(
     roll,
-    templates,
+    dressAll(templates, letterhead),
     filing,
     await dayOfSchool(manager, schoolId),
     present.nameOf,
@@ -82,6 +86,7 @@ export async function planRun(
     staffId,
     state: 'running',
     total: due.length,
+    letterheadVersion: now?.version ?? null,
     startedAt: new Date(),
     finishedAt: null,
   });

@@ -1,5 +1,5 @@
 import { programValues } from '@scriptum/core/page';
-import type { Template } from '@scriptum/core/template';
+import { dressed, type Template } from '@scriptum/core/template';
 import type { DataSource } from 'typeorm';
 import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
@@ -11,6 +11,7 @@ import { notFound } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
 import { PaperRow, PressRunRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
+import { letterheadAt } from '../store/letterheads.js';
 import { keptContent } from '../store/writings.js';
 import { commitPapers, endRun, failSlice, type DonePaper } from './commit-papers.js';
 import type { RunRequest, StartedRun } from './plan-run.js';
@@ -225,11 +226,12 @@ export class Press implements SliceHandler {
     return known;
   }
 
-  private programsOf({ schoolId, folioId }: PressRunRow): RunAtHand['readyFor'] {
+  private programsOf({ schoolId, folioId, letterheadVersion }: PressRunRow): RunAtHand['readyFor'] {
     const { manager } = this.database;
     const made = new Map<string, Promise<ReadyTemplate>>();
     const make = async ({ templateId, templateVersion }: PaperRow): Promise<ReadyTemplate> => {
-      const template = await keptContent<'letter' | 'placed'>(manager, schoolId, templateId, templateVersion);
+      const kept = await keptContent<'letter' | 'placed'>(manager, schoolId, templateId, templateVersion);
+      const template = dressed(kept, await letterheadAt(manager, schoolId, letterheadVersion));
       return { template, program: await this.programs.load(manager, schoolId, folioId, template) };
     };
     return (paper) => {

@@ -1,9 +1,10 @@
 import { typeset } from '@scriptum/core/page';
-import type { Template } from '@scriptum/core/template';
+import type { DressedTemplate } from '@scriptum/core/template';
 import { LRUCache } from 'lru-cache';
 import type { EntityManager } from 'typeorm';
 import { readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
+import { LetterheadPictureRow } from '../store/entities/letterhead.js';
 import { checkPicture } from './check-picture.js';
 import type { LoadedPicture, LoadedProgram } from './typesetter.js';
 
@@ -27,11 +28,14 @@ export class Programs {
     manager: EntityManager,
     schoolId: string,
     folioId: string,
-    template: Template,
+    template: DressedTemplate,
   ): Promise<LoadedProgram> {
     const program = typeset(template);
     if (program.assets.length === 0) return { ...program, pictures: [], tenant: schoolId };
-    const rows = await manager.findBy(AssetRow, { folioId, schoolId });
+    const rows = [
+      ...(await manager.findBy(AssetRow, { folioId, schoolId })),
+      ...(template.dress ? await manager.findBy(LetterheadPictureRow, { schoolId }) : []),
+    ];
     const hashes = new Map(rows.map((row) => [row.id, row.blobHash]));
     const pictures: LoadedPicture[] = [];
     for (const asset of program.assets)

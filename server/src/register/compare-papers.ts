@@ -8,6 +8,7 @@ import { PaperRow } from '../store/entities/register.js';
 import { WritingRow } from '../store/entities/writing.js';
 import { findFolio } from '../store/folios.js';
 import { inTransaction } from '../store/in-transaction.js';
+import { currentLetterhead, dressAll } from '../store/letterheads.js';
 import { nextRevision, registerState, setComparedWith } from '../store/register-state.js';
 import { firstWriting, loadWritings } from '../store/writings.js';
 import { PRESENT, presentAmong } from './present-papers.js';
@@ -26,8 +27,14 @@ export async function comparedWithNow(manager: EntityManager, folio: FolioRow): 
     order: { id: 'ASC' },
   });
   const day = hasWorked(folio) ? await dayOfSchool(manager, schoolId) : null;
+  const letterhead = await currentLetterhead(manager, schoolId);
   return sha256(
-    JSON.stringify([folio.rollVersion, day, writings.map(({ id, version, place }) => [id, version, place])]),
+    JSON.stringify([
+      folio.rollVersion,
+      day,
+      writings.map(({ id, version, place }) => [id, version, place]),
+      letterhead?.version ?? 0,
+    ]),
   );
 }
 
@@ -50,6 +57,7 @@ export async function comparePapers(database: DataSource, { schoolId, folioId }:
   const before = await registerState(manager, folioId);
   const now = await comparedWithNow(manager, folio);
   const writings = await loadWritings(manager, { schoolId, folioId });
+  const letterhead = await currentLetterhead(manager, schoolId);
   const { roll } = await loadWorkedRoll(manager, folio);
   const papers = await manager.find(PaperRow, {
     select: {
@@ -67,7 +75,7 @@ export async function comparePapers(database: DataSource, { schoolId, folioId }:
   const filing = firstWriting(writings, 'filing').content;
   const planned = planPapers(
     roll,
-    templatesOf(writings),
+    dressAll(templatesOf(writings), letterhead?.content ?? null),
     filing,
     await dayOfSchool(manager, schoolId),
     present.nameOf,

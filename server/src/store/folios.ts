@@ -4,6 +4,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
 import { AssetRow, EarlierRow, FolioRow, SourceRow } from './entities/folio.js';
 import { newId } from './id.js';
+import { currentLetterhead } from './letterheads.js';
 import { loadRoll } from './rolls.js';
 import { addFirstWritings, loadWritings } from './writings.js';
 
@@ -48,7 +49,7 @@ export async function loadFolio(
   known?: Roll,
 ): Promise<Folio> {
   const folio = await findFolio(manager, schoolId, folioId);
-  const [writings, roll, assets, sources, earlier] = await Promise.all([
+  const [writings, roll, assets, sources, earlier, letterhead] = await Promise.all([
     loadWritings(manager, { schoolId, folioId }),
     known ?? loadRoll(manager, folio),
     loadAssets(manager, schoolId, folioId),
@@ -58,6 +59,7 @@ export async function loadFolio(
       where: { folioId, schoolId },
       order: { at: 'DESC' },
     }),
+    currentLetterhead(manager, schoolId),
   ]);
   return {
     id: folio.id,
@@ -82,6 +84,7 @@ export async function loadFolio(
     roll,
     writings,
     assets: assets.map(({ id, name, mime }) => ({ id, name, mime })),
+    letterhead: letterhead?.content ?? null,
   };
 }
 

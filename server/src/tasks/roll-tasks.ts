@@ -128,6 +128,7 @@ export const ROLL_WORK = {
         note: firstWriting(folio.writings, 'note').content,
         filing: firstWriting(folio.writings, 'filing').content,
         marks: findings(),
+        letterhead: folio.letterhead,
         assets,
       }),
     };

@@ -21,6 +21,12 @@ export const routes: Routes = [
     loadComponent: () => import('./post-room/practice-post').then((m) => m.PracticePostPage),
   },
   {
+    path: 'letterhead',
+    title: 'Letterhead – Scriptum',
+    canActivate: [signedIn],
+    loadComponent: () => import('./letterhead/letterhead-page').then((m) => m.LetterheadPage),
+  },
+  {
     path: 'folio/:folioId',
     canActivate: [signedIn],
     loadComponent: () => import('./desk/desk').then((m) => m.Desk),

@@ -41,6 +41,10 @@ export const findings = {
     `“${part}” stands behind “${title}”, but its column is gone. Choose another, or take it out.`,
   'block-column-gone': ({ place, title, names }: Column & { place: Where; names: readonly string[] }) =>
     `“${title}” in ${inWhere(place)} looks at ${listed(names.slice(0, 4).map(quoted))}, but ${form(names.length, 'that column is', 'these columns are')} gone. Choose ${form(names.length, 'another', 'others')}, or take ${form(names.length, 'it', 'them')} out of it.`,
+  'no-letterhead': ({ place }: { place: Where }) =>
+    `${where(place)} is to stand on the school’s letterhead, but the school has none yet. It is pressed without. Make the letterhead, or choose “None” under Page.`,
+  'sign-off-gone': ({ place, count: places }: { place: Where; count: number }) =>
+    `${where(place)} has ${form(places, 'a sign-off that is', `${count(places)} sign-offs that are`)} no longer in the letterhead. Put in ${form(places, 'another', 'others')}, or take ${form(places, 'it', 'them')} out.`,
   'letters-written': ({ place, letters }: { place: Where; letters: readonly string[] }) =>
     `${where(place)} has letters that no font has: ${letters.map(letterNamed).join(', ')}. ${form(letters.length, 'It prints', 'They print')} as a box. Write something else.`,
   'letters-missing': ({ title, letters, who }: Column & { letters: readonly string[]; who: People }) =>

@@ -11,6 +11,8 @@ export class PressRunRow {
   @IdColumn({ nullable: true }) staffId!: string | null;
   @Column({ type: 'varchar', length: 20 }) state!: 'running' | 'finished' | 'stopped';
   @Column({ type: 'int' }) total!: number;
+  /** The school's letterhead as its papers are set on; null while there is none. */
+  @Column({ type: 'int', nullable: true }) letterheadVersion!: number | null;
   @InstantColumn() startedAt!: Date;
   @InstantColumn({ nullable: true }) finishedAt!: Date | null;
 }

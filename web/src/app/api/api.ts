@@ -8,6 +8,9 @@ import type {
   Folio,
   FolioSummary,
   KeptVersion,
+  LetterheadNow,
+  LetterheadProof,
+  LetterheadVersions,
   Mail,
   Mailboxes,
   MailList,
@@ -17,12 +20,13 @@ import type {
   Proof,
   Register,
   RunStarted,
+  SaveLetterhead,
   SaveWriting,
   WritingNow,
   WritingSaved,
 } from '@scriptum/core/contract';
 import type { RollPatch } from '@scriptum/core/roll';
-import type { Template, Writing, WritingKind } from '@scriptum/core/template';
+import type { Letterhead, Template, Writing, WritingKind } from '@scriptum/core/template';
 import type { Observable } from 'rxjs';
 
 /** The server's HTTP interface. Nothing else in the interface speaks HTTP. */
@@ -99,6 +103,20 @@ export class Api {
     this.http.get<Writing>(`/api/folios/${id}/writings/${writingId}/versions/${versionId}`);
   addPicture = (id: string, file: File): Observable<PictureAsset> =>
     this.http.post<PictureAsset>(`/api/folios/${id}/assets`, file, {
+      params: { name: file.name },
+      headers: { 'Content-Type': 'application/octet-stream' },
+    });
+  letterhead = (): Observable<LetterheadNow> => this.http.get<LetterheadNow>('/api/letterhead');
+  saveLetterhead = (body: SaveLetterhead): Observable<LetterheadNow> =>
+    this.http.put<LetterheadNow>('/api/letterhead', body);
+  letterheadVersions = (): Observable<LetterheadVersions> =>
+    this.http.get<LetterheadVersions>('/api/letterhead/versions');
+  letterheadVersion = (version: number): Observable<{ letterhead: Letterhead }> =>
+    this.http.get<{ letterhead: Letterhead }>(`/api/letterhead/versions/${version}`);
+  letterheadProof = (body: LetterheadProof): Observable<Proof> =>
+    this.http.post<Proof>('/api/letterhead/proof', body);
+  addLetterheadPicture = (file: File): Observable<PictureAsset> =>
+    this.http.post<PictureAsset>('/api/letterhead/pictures', file, {
       params: { name: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
     });

@@ -1,9 +1,10 @@
 import { drawChart } from '@scriptum/core/chart';
 import { fillFields, type FillContext } from '@scriptum/core/fill';
 import type { Entry } from '@scriptum/core/roll';
-import { fieldLabel, isMatched, type Field } from '@scriptum/core/template';
+import { fieldLabel, isMatched, type Field, type SignOff } from '@scriptum/core/template';
 import type { BlockFace, BlockFaces } from './field-block-node';
 import type { ChipFace, ChipFaces } from './field-node';
+import type { SignOffFaces } from './sign-off-node';
 
 /** What chips and blocks are shown for. */
 export interface ChipContext extends FillContext {
@@ -12,6 +13,8 @@ export interface ChipContext extends FillContext {
   readonly named?: boolean;
   /** Millimetres that the text is wide, for charts. */
   readonly width?: number;
+  /** Who signs. */
+  readonly signOffs?: readonly SignOff[];
 }
 
 const NOBODY: ChipContext = { columns: [], language: 'en', day: '', entry: undefined };
@@ -19,7 +22,7 @@ const NOBODY: ChipContext = { columns: [], language: 'en', day: '', entry: undef
 const LINE = 160;
 
 /** Keeps what the chips and blocks of one editor show in step with the picked learner. */
-export class ChipSource implements ChipFaces, BlockFaces {
+export class ChipSource implements ChipFaces, BlockFaces, SignOffFaces {
   private readonly listeners = new Set<() => void>();
   private fields: readonly Field[] = [];
   private context: ChipContext = NOBODY;
@@ -50,6 +53,10 @@ export class ChipSource implements ChipFaces, BlockFaces {
     return face;
   }
 
+  signOffOf(signOffId: string): SignOff | null {
+    return this.context.signOffs?.find(({ id }) => id === signOffId) ?? null;
+  }
+
   onChange(listener: () => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
@@ -77,6 +84,6 @@ export class ChipSource implements ChipFaces, BlockFaces {
 }
 
 const isSame = (one: ChipContext, other: ChipContext): boolean =>
-  (['columns', 'language', 'day', 'cohort', 'entry', 'named', 'width'] as const).every(
+  (['columns', 'language', 'day', 'cohort', 'entry', 'named', 'width', 'signOffs'] as const).every(
     (name) => one[name] === other[name],
   );

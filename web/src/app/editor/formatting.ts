@@ -36,6 +36,7 @@ export type Format =
   | { readonly size: string }
   | { readonly align: TextSide }
   | { readonly put: 'line' | 'page' }
+  | { readonly signOff: string }
   | { readonly picture: Partial<Pick<PictureAttrs, 'width' | 'align' | 'alt'>> };
 
 const TOGGLES: readonly Toggle[] = ['bold', 'italic', 'underline', 'bulletList', 'orderedList'];
@@ -76,6 +77,7 @@ export function applyFormat(editor: Editor, format: Format): void {
     else if ('block' in format) setBlock(chain, format.block).run();
     else if ('colour' in format) (format.colour ? chain.setColor(format.colour) : chain.unsetColor()).run();
     else if ('size' in format) (format.size ? chain.setFontSize(format.size) : chain.unsetFontSize()).run();
+    else if ('signOff' in format) chain.insertSignOff(format.signOff).run();
     else if ('align' in format) chain.setTextAlign(format.align).run();
     else (format.put === 'line' ? chain.setHorizontalRule() : chain.insertPageBreak()).run();
   }

@@ -18,7 +18,7 @@ import {
 import type { Entry } from '@scriptum/core/roll';
 import type { Column } from '@scriptum/core/column';
 import { filledParts, standsIn, type Cohort } from '@scriptum/core/fill';
-import type { Field, TextPart } from '@scriptum/core/template';
+import type { Field, SignOff, TextPart } from '@scriptum/core/template';
 import { Editor, Extension, type JSONContent } from '@tiptap/core';
 import { TextAlign } from '@tiptap/extension-text-align';
 import { TextStyleKit } from '@tiptap/extension-text-style';
@@ -32,6 +32,7 @@ import { applyFormat, readFormatting, type Format } from './formatting';
 import { KeptEditors, type EditorListener, type KeptEditor } from './kept-editors';
 import { PageBreakNode, ParagraphStyles } from './paragraph-styles';
 import { PictureNode, type PictureAttrs } from './picture-node';
+import { SignOffNode } from './sign-off-node';
 import { partsChanged, TextParts, type StandsFor } from './text-parts';
 
 /** One line: Enter does nothing, and pasted text loses its line ends. */
@@ -39,6 +40,8 @@ const OneLine = Extension.create({
   name: 'oneLine',
   addKeyboardShortcuts: () => ({ Enter: () => true, 'Shift-Enter': () => true, 'Mod-Enter': () => true }),
 });
+
+const NOBODY: readonly SignOff[] = [];
 
 export type EditorForm = 'letter' | 'note' | 'line';
 
@@ -75,6 +78,8 @@ export class TextEditor implements OnDestroy {
   readonly lineWidth = input<number>();
   /** What chips show: the picked learner's value, or the name of the field. */
   readonly chips = input<'values' | 'names'>('values');
+  /** Who signs letters. */
+  readonly signOffs = input<readonly SignOff[]>(NOBODY);
   readonly pictureUrl = input<(asset: string) => string>(() => '');
   readonly changed = output<FlowText | LineText>();
   /** Files that were dropped or pasted into the text. */
@@ -190,6 +195,7 @@ export class TextEditor implements OnDestroy {
       entry: this.entry(),
       cohort: this.cohort(),
       named: this.chips() === 'names',
+      signOffs: this.signOffs(),
       ...(width === undefined ? {} : { width }),
     });
   }
@@ -263,6 +269,7 @@ export class TextEditor implements OnDestroy {
           ? [
               PictureNode.configure({ urlOf: pictureUrl }),
               PageBreakNode,
+              SignOffNode.configure({ faces: chips }),
               FieldBlockNode.configure({ faces: chips, open: (fieldId) => listener()?.opened(fieldId) }),
             ]
           : []),

@@ -13,6 +13,7 @@ const BLOCKS = [
   'picture',
   'fieldBlock',
   'pageBreak',
+  'signOff',
 ];
 
 declare module '@tiptap/core' {

@@ -3,7 +3,8 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { Icon } from '../ui/icon';
 import { NumberBox } from '../ui/number-box';
 import type { ICONS } from '../ui/icons';
-import { COLOURS } from './colours';
+import type { Letterhead } from '@scriptum/core/template';
+import { coloursWith } from './colours';
 import type { Format, TextSide, Toggle } from './formatting';
 import type { TextEditor } from './text-editor';
 
@@ -64,7 +65,10 @@ export class Toolbar {
   readonly pictures = input(true);
   readonly picture = output<File>();
 
-  protected readonly colours = COLOURS;
+  /** The school's, where it has one. */
+  readonly letterhead = input<Letterhead | null>(null);
+  protected readonly colours = computed(() => coloursWith(this.letterhead()));
+  protected readonly signOffs = computed(() => this.letterhead()?.signOffs ?? []);
   protected readonly kinds = [
     ['p', 'Text'],
     ['h1', 'Heading 1'],
@@ -87,6 +91,13 @@ export class Toolbar {
 
   protected do(format: Format): void {
     this.source().format(format);
+  }
+
+  protected putSignOff(select: EventTarget | null): void {
+    const box = select as HTMLSelectElement;
+    const signOffId = box.value;
+    box.value = '';
+    if (signOffId) this.do({ signOff: signOffId });
   }
 
   protected setAlign(align: TextSide): void {

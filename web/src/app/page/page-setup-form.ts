@@ -1,6 +1,7 @@
-import { Chosen, Entered } from '../ui/bound';
+import { RouterLink } from '@angular/router';
+import { Chosen, Entered, Ticked } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { COLOURS } from '../editor/colours';
+import { coloursWith } from '../editor/colours';
 import { NumberBox } from '../ui/number-box';
 import {
   PAPER_FONTS,
@@ -9,6 +10,7 @@ import {
   SCRIPT_FONTS,
   type FileStandard,
   type Letter,
+  type Letterhead,
   type PaperSize,
 } from '@scriptum/core/template';
 
@@ -23,7 +25,7 @@ type Side = (typeof SIDES)[number][0];
 /** Paper size, margins and type of a letter. */
 @Component({
   selector: 'sc-page-setup',
-  imports: [Chosen, Entered, NumberBox],
+  imports: [Chosen, Entered, NumberBox, RouterLink, Ticked],
   templateUrl: './page-setup-form.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -33,7 +35,17 @@ export class PageSetupForm {
   protected readonly sides = SIDES;
   protected readonly fonts = PAPER_FONTS;
   protected readonly scripts = SCRIPT_FONTS;
-  protected readonly colours = COLOURS;
+  /** The school's, where it has one. */
+  readonly letterhead = input<Letterhead | null>(null);
+  protected readonly colours = computed(() => coloursWith(this.letterhead()));
+  protected readonly prints = [
+    ['none', 'None'],
+    ['printed', 'The school’s, printed'],
+    ['room', 'Room for it, on pre-printed paper'],
+  ] as const;
+  protected readonly house = computed(
+    () => this.letter().letterhead ?? ({ print: 'none', looks: false } as const),
+  );
 
   protected readonly standards = [
     ['ua-1', 'Accessible, PDF/UA-1'],
@@ -56,6 +68,13 @@ export class PageSetupForm {
 
   protected setFamily(family: string): void {
     this.changed.emit({ font: { ...this.letter().font, family: family as Letter['font']['family'] } });
+  }
+
+  protected setHouse(part: Partial<NonNullable<Letter['letterhead']>>): void {
+    const letterhead = { ...this.house(), ...part };
+    this.changed.emit({
+      letterhead: letterhead.print === 'none' && !letterhead.looks ? undefined : letterhead,
+    });
   }
 
   protected setHeadings(part: { family?: string; colour?: string }): void {

@@ -69,6 +69,7 @@ export class PageStation extends WritingEditor<'letter'> {
   });
   protected readonly draft = this.store.selectSignal(writingFeature.selectLetter);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  protected readonly letterhead = computed(() => this.folio()?.letterhead ?? null);
   protected readonly pictureUrl = (asset: string): string =>
     `/api/folios/${this.folio()?.id}/assets/${asset}`;
   protected readonly adding = signal(false);

@@ -27,6 +27,10 @@ export class StartersDialog {
     const shapes = (this.folio()?.sources ?? []).flatMap(({ id, fileName, columns }) =>
       columns ? [{ id, name: fileName, columns }] : [],
     );
-    return starters(this.roll(), shapes, this.me()?.staff?.school ?? 'The school', newId);
+    const house = {
+      school: this.me()?.staff?.school ?? 'The school',
+      letterhead: this.folio()?.letterhead ?? null,
+    };
+    return starters(this.roll(), shapes, house, newId);
   });
 }

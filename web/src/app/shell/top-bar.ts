@@ -22,6 +22,15 @@ import { ThemeChoice } from '../ui/theme';
     <ng-content />
     <div class="ml-auto flex shrink-0 items-center gap-1">
       <ng-content select="[tools]" />
+      <a
+        routerLink="/letterhead"
+        class="btn bare"
+        aria-label="Letterhead"
+        title="Letterhead: how all papers of the school look"
+      >
+        <sc-icon name="lucideStamp" [size]="16" />
+        <span class="not-narrow">Letterhead</span>
+      </a>
       @if (me()?.practicePost) {
         <a
           routerLink="/practice-post"

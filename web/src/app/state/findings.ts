@@ -8,19 +8,23 @@ import { writingFeature } from './writing';
 /** A folio is another object with each changed cell; its pictures are not. */
 const selectAssets = createSelector(deskFeature.selectFolio, (folio) => folio?.assets);
 
+const selectLetterhead = createSelector(deskFeature.selectFolio, (folio) => folio?.letterhead);
+
 /** What preflight finds in the folio as it stands on screen, computed anew at each keystroke. */
 const selectFindingsNow = createSelector(
   selectAssets,
+  selectLetterhead,
   deskFeature.selectSettledRoll,
   deskFeature.selectMarksFindings,
   writingFeature.selectTemplates,
   writingFeature.selectNoteValue,
   writingFeature.selectFilingValue,
-  (assets, roll, marks, templates, note, filing): Finding[] => {
-    if (!assets || templates.length === 0 || !note || !filing) return [];
+  (assets, letterhead, roll, marks, templates, note, filing): Finding[] => {
+    if (!assets || !note || !filing) return [];
     return preflight({
       roll: presentRoll(roll),
       marks,
+      letterhead,
       templates: templates.map(({ content }) => content),
       note,
       filing,

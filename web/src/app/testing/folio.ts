@@ -34,4 +34,4 @@ export const testFolio = (
   roll: Roll = { columns: [], entries: [] },
   writings: Writing[] = testWritings(),
   id = 'folio1',
-): Folio => ({ id, title: 'T', sources: [], earlier: null, roll, writings, assets: [] });
+): Folio => ({ id, title: 'T', sources: [], earlier: null, roll, writings, assets: [], letterhead: null });
