@@ -24,7 +24,7 @@ test('the letterhead is changed once, seen on a sample before it is used, and ha
     .click();
   await page.getByRole('link', { name: /Year 8 spring reports/ }).click();
   await station(page, 'Page');
-  const signs = page.getByRole('combobox', { name: 'Put in a sign-off' });
+  const signs = page.getByRole('combobox', { name: 'Put in', exact: true });
   await expect(signs.getByRole('option', { name: /Perpetua/ })).toHaveCount(0);
   await page.getByRole('link', { name: 'Letterhead' }).click();
   await expect(name).toHaveValue('Thistlequay Upper School');

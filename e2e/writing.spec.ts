@@ -333,3 +333,80 @@ test('the text as it is gets a name, is compared with what it became, and is had
   await expect(editor).toHaveText('As it was.');
   await saved(page);
 });
+
+test('footnotes, links, frames and tables are written by keyboard, and what is pasted takes the style of the paper', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByLabel('Title').fill('More than text');
+  await page.getByLabel('File with a table').setInputFiles({
+    name: 'names.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Name,Class\nAmara,8A\nBo,8B\n'),
+  });
+  await expect(page.getByRole('gridcell', { name: 'Amara' })).toBeVisible();
+  await station(page, 'Page');
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  const putIn = page.getByRole('combobox', { name: 'Put in', exact: true });
+  await editor.pressSequentially('Dear family');
+  await putIn.selectOption('footnote');
+  await expect(page.getByLabel('Footnote', { exact: true })).toBeFocused();
+  await page.keyboard.type('All who care for a learner.');
+  await page.keyboard.press('Enter');
+  await expect(editor).toBeFocused();
+  await page.keyboard.type(', see ');
+  await putIn.selectOption('link');
+  const address = page.getByLabel('Link leads to');
+  await expect(address).toBeFocused();
+  await page.keyboard.type('a word');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('That is no address of a page or a mailbox.')).toBeVisible();
+  await address.fill('www.thistlequay.example');
+  await page.keyboard.press('Enter');
+  await expect(editor).toBeFocused();
+  await expect(editor.getByRole('link')).toHaveAttribute('href', 'https://www.thistlequay.example');
+  await page.keyboard.type('.');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Bring along:');
+  await putIn.selectOption('frame');
+  await page.getByLabel('a line around it').check();
+  await editor.press('End');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter');
+  await putIn.selectOption('table');
+  for (const text of ['What', 'When', 'Where', 'Boots', 'Monday', 'Harbour']) {
+    await page.keyboard.type(text);
+    await page.keyboard.press('Tab');
+  }
+  await page.getByRole('button', { name: 'Delete column' }).click();
+  await page.getByRole('combobox', { name: 'Lines of the table' }).selectOption('all');
+  await expectAccessible(page);
+  await expect(editor.getByRole('table').getByRole('row')).toHaveCount(3);
+  await saved(page);
+  await editor.press('Control+Home');
+  await page.keyboard.press('End');
+  await page.keyboard.press('Enter');
+  await editor.evaluate((element) => {
+    const data = new DataTransfer();
+    data.setData(
+      'text/html',
+      '<h2 style="color:red; text-align: center">Pasted</h2><p style="font-size:40pt"><b>bold</b> text</p>',
+    );
+    element.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  });
+  const heading = editor.getByRole('heading', { name: 'Pasted' });
+  await expect(heading).toHaveCSS('text-align', 'center');
+  await expect(editor.locator('[style*="40pt"], [style*="red"]')).toHaveCount(0);
+  await saved(page);
+  await page.getByRole('button', { name: 'Press this one' }).click();
+  await station(page, 'Register');
+  await expect(page.getByRole('row', { name: /Amara.*Pressed/ })).toBeVisible();
+  // It is all there when it comes back from the server.
+  await page.reload();
+  await station(page, 'Page');
+  await expect(editor.getByRole('link')).toHaveText('https://www.thistlequay.example');
+  await expect(editor.locator('.footnote')).toHaveCount(1);
+  await expect(editor.getByRole('columnheader')).toHaveText(['When', 'Where']);
+});

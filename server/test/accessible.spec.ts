@@ -106,6 +106,46 @@ test('a paper is tagged, says that it is PDF/UA-1, and reads in order', async ()
   expect(findings).toContainEqual(expect.objectContaining({ code: 'picture-unsaid' }));
 });
 
+// ISO 14289-1, 7.5 tables, 7.9 notes, 7.18.5 links: what is more than paragraphs keeps a paper accessible.
+test('tables with a head, notes, links and frames are what they are to a reader; what only stands side by side is no table', async () => {
+  const cell = (value: string, type: 'tableCell' | 'tableHeader' = 'tableCell') => ({
+    type,
+    content: [paragraph(text(value))],
+  });
+  const { papers } = await pressed('Name,House\nAmara,Otter', () => ({
+    ...bodyOf(
+      paragraph(
+        text('See'),
+        { type: 'footnote', attrs: { text: 'Said below.' } },
+        { type: 'text', text: ' here', marks: [{ type: 'link', attrs: { href: 'https://a.example/' } }] },
+      ),
+      {
+        type: 'frame',
+        attrs: { ground: '#EDF1EF', line: true, whole: true },
+        content: [paragraph(text('In it'))],
+      },
+      {
+        type: 'table',
+        content: [
+          { type: 'tableRow', content: [cell('When', 'tableHeader'), cell('What', 'tableHeader')] },
+          { type: 'tableRow', content: [cell('9:00'), cell('Start')] },
+        ],
+      },
+      {
+        type: 'table',
+        attrs: { lines: 'none' },
+        content: [{ type: 'tableRow', content: [cell('left'), cell('right')] }],
+      },
+    ),
+  }));
+  const amara = papers.get('Amara')!;
+  expect(amara.metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
+  const seen = roles(amara);
+  for (const role of ['Link', 'Note', 'TH', 'TD']) expect(seen).toContain(role);
+  expect(seen.filter((role) => role === 'Table')).toHaveLength(1);
+  expect(seen.filter((role) => role === 'TR')).toHaveLength(2);
+});
+
 // ISO 19005-2 and 19005-3, 6.6.4: identification in XMP.
 test.each([
   ['a-2b', '2'],

@@ -6,10 +6,10 @@ import type { Beginning } from './series.js';
 import {
   centred,
   type LetterWriter,
-  line,
   newLine,
   paragraph,
   quiet,
+  shortLine,
   strong,
   styled,
   type Piece,
@@ -50,13 +50,13 @@ export const signOff = (around: Around, role: string): Block[] => [
 
 export const foot = (around: Around, title: string): Pick<Letter, 'foot'> => ({
   foot: {
-    left: line(`${around.school} · ${title} · `, ...around.name()).filter((one) => one.type !== 'hardBreak'),
-    right: line(
+    left: shortLine(`${around.school} · ${title} · `, ...around.name()),
+    right: shortLine(
       'Page ',
       around.writer.same({ kind: 'page', all: false }, 'Page'),
       ' of ',
       around.writer.same({ kind: 'page', all: true }, 'All pages'),
-    ).filter((one) => one.type !== 'hardBreak'),
+    ),
     later: false,
   },
 });

@@ -1,6 +1,6 @@
 import { fieldForColumn, PAPER_SIZES, type Field, type Letter, type Letterhead } from '../template/index.js';
 import type { Column } from '../column/index.js';
-import type { Block, Inline, ParagraphStyle, TextMark } from '../text/index.js';
+import type { Block, Inline, LineText, ParagraphStyle, TextMark } from '../text/index.js';
 import type { Beginning } from './series.js';
 
 export const VERDIGRIS = '#1D6B61';
@@ -68,6 +68,10 @@ export const line = (...pieces: readonly Piece[]): Inline[] =>
     if (piece === null || piece === '') return [];
     return [typeof piece === 'string' ? { type: 'text', text: piece } : piece];
   });
+
+/** Pieces as the text of a head or foot, which has one line and no notes. */
+export const shortLine = (...pieces: readonly Piece[]): LineText =>
+  line(...pieces).filter((one) => one.type === 'text' || one.type === 'field');
 
 export const paragraph = (...pieces: readonly Piece[]): Block => ({
   type: 'paragraph',

@@ -90,6 +90,19 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
   else if name == "quotation" { pad(left: 1.2em, text(style: "italic", it)) }
   else { text(font: signature-fonts, size: 1.9em, it) }
 }
+#show link: it => underline(text(fill: rgb("#35588A"), it))
+#let frame(it, ..look) = block(width: 100%, above: 1.2em, below: 1.2em, ..look, it)
+#let free-table(kind, lines, columns, ..rows) = {
+  set par(justify: false, spacing: 0.65em)
+  let fine = 0.5pt + rgb("#9AA8A4")
+  block(above: 1.1em, below: 1.3em, kind(
+    columns: columns, align: start + top,
+    ..if lines == "all" { (stroke: fine, inset: (x: 2mm, y: 1.7mm)) }
+      else if lines == "rows" { (stroke: (x, y) => (bottom: fine), inset: (left: 0pt, right: 4mm, y: 1.7mm)) }
+      else { (column-gutter: 6mm, row-gutter: 2mm) },
+    ..rows,
+  ))
+}
 #let page-number(all) = context if all { str(counter(page).final().first()) } else { counter(page).display("1") }
 #let page-line(line, left, right) = context if not line.later or counter(page).get().first() > 1 {
   set text(size: 8pt, fill: slate)

@@ -22,7 +22,7 @@ import {
   type Field,
   type Template,
 } from '../template/index.js';
-import { blocksOf, inlinesOf } from '../text/index.js';
+import { blocksOf, inlinesOf, wordsOfLine } from '../text/index.js';
 import type { Finding } from './finding.js';
 import { block, look, who } from './say.js';
 import { partFindings, unmatched } from './shared-findings.js';
@@ -104,12 +104,8 @@ function letterFindings(
   const { family } = font;
   const fields = template.fields.filter(({ id }) => used.includes(id));
   const fixed = [
-    ...pageLinesOf(template).flatMap((line) =>
-      line.map((inline) => (inline.type === 'text' ? inline.text : '')),
-    ),
-    ...textsOf(template).flatMap((text) =>
-      [...inlinesOf(text)].map((inline) => (inline.type === 'text' ? inline.text : '')),
-    ),
+    ...pageLinesOf(template).map(wordsOfLine),
+    ...textsOf(template).map((text) => wordsOfLine([...inlinesOf(text)])),
     ...fields.flatMap(wordsOf),
     ...(dress ? wordsOfDress(dress) : []),
   ];

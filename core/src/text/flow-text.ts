@@ -10,6 +10,12 @@ export const TypeSize = z
   .regex(/^\d{1,2}(\.\d)?pt$/, 'A size is written in points, such as 11pt.')
   .refine((size) => parseFloat(size) >= 5 && parseFloat(size) <= 96, 'A size is 5pt to 96pt.');
 
+/** Where a link leads: a page of the web, or an address to write to. */
+export const LinkAddress = z
+  .string()
+  .max(2000)
+  .regex(/^(https?:\/\/|mailto:)[^\s"<>]+$/i, 'A link begins with https:// or mailto:');
+
 export const TextMark = z.discriminatedUnion('type', [
   z.object({ type: z.literal('bold') }),
   z.object({ type: z.literal('italic') }),
@@ -18,6 +24,7 @@ export const TextMark = z.discriminatedUnion('type', [
     type: z.literal('textStyle'),
     attrs: z.object({ color: Colour.nullish(), fontSize: TypeSize.nullish() }),
   }),
+  z.object({ type: z.literal('link'), attrs: z.object({ href: LinkAddress }) }),
 ]);
 export type TextMark = z.infer<typeof TextMark>;
 
@@ -34,7 +41,14 @@ export const FieldPlace = z.object({
 export type FieldPlace = z.infer<typeof FieldPlace>;
 export const LineBreak = z.object({ type: z.literal('hardBreak'), marks });
 
-export const Inline = z.discriminatedUnion('type', [TextRun, FieldPlace, LineBreak]);
+/** A note at the foot of the page; its number stands here. */
+export const Footnote = z.object({
+  type: z.literal('footnote'),
+  attrs: z.object({ text: z.string().max(2000) }),
+  marks,
+});
+
+export const Inline = z.discriminatedUnion('type', [TextRun, FieldPlace, LineBreak, Footnote]);
 export type Inline = z.infer<typeof Inline>;
 
 const inlines = z.array(Inline).optional();
@@ -102,6 +116,47 @@ export interface List {
   attrs?: { start?: number | null | undefined; part?: string | null | undefined } | undefined;
   content: ListItem[];
 }
+/** Blocks that stand together: on a ground, inside a line, or kept on one page. */
+export interface Frame {
+  type: 'frame';
+  attrs: {
+    /** Its colour; none where left out. */
+    ground?: string | null | undefined;
+    /** A thin line around it. */
+    line?: boolean | undefined;
+    /** Never broken over two pages. */
+    whole?: boolean | undefined;
+    part?: string | null | undefined;
+  };
+  content: Block[];
+}
+export interface TableCellBlock {
+  type: 'tableCell' | 'tableHeader';
+  attrs?:
+    | {
+        colspan?: number | undefined;
+        rowspan?: number | undefined;
+        /** Width of each of its columns on the screen, where it was set. */
+        colwidth?: number[] | null | undefined;
+      }
+    | undefined;
+  content: Block[];
+}
+export interface TableRowBlock {
+  type: 'tableRow';
+  attrs?: { part?: string | null | undefined } | undefined;
+  content: TableCellBlock[];
+}
+/** A table whose cells are written by hand. */
+export interface FreeTable {
+  type: 'table';
+  attrs?: { lines?: TableLines | null | undefined; part?: string | null | undefined } | undefined;
+  content: TableRowBlock[];
+}
+/** Lines between rows, around all cells, or none: then it only puts things beside each other. */
+export const TableLines = z.enum(['rows', 'all', 'none']);
+export type TableLines = z.infer<typeof TableLines>;
+
 export type Block =
   | z.infer<typeof Paragraph>
   | z.infer<typeof Heading>
@@ -110,6 +165,8 @@ export type Block =
   | Picture
   | FieldBlock
   | SignOffPlace
+  | Frame
+  | FreeTable
   | List;
 
 const ListItem: z.ZodType<ListItem> = z.lazy(() =>
@@ -122,24 +179,109 @@ const List: z.ZodType<List> = z.lazy(() =>
     content: z.array(ListItem),
   }),
 );
+const Frame: z.ZodType<Frame> = z.lazy(() =>
+  z.object({
+    type: z.literal('frame'),
+    attrs: z.object({
+      ground: Colour.nullish(),
+      line: z.boolean().optional(),
+      whole: z.boolean().optional(),
+      part,
+    }),
+    content: z.array(Block).min(1),
+  }),
+);
+const span = z.number().int().min(1).max(20).optional();
+const TableCellBlock: z.ZodType<TableCellBlock> = z.lazy(() =>
+  z.object({
+    type: z.enum(['tableCell', 'tableHeader']),
+    attrs: z
+      .object({ colspan: span, rowspan: span, colwidth: z.array(z.number().min(0).max(5000)).nullish() })
+      .optional(),
+    content: z.array(Block),
+  }),
+);
+const FreeTable: z.ZodType<FreeTable> = z.lazy(() =>
+  z.object({
+    type: z.literal('table'),
+    attrs: z.object({ lines: TableLines.nullish(), part }).optional(),
+    content: z
+      .array(
+        z.object({
+          type: z.literal('tableRow'),
+          attrs: z.object({ part }).optional(),
+          content: z.array(TableCellBlock).min(1).max(20),
+        }),
+      )
+      .min(1)
+      .max(300),
+  }),
+);
 export const Block: z.ZodType<Block> = z.lazy(() =>
-  z.union([Paragraph, Heading, Rule, PageBreak, Picture, FieldBlock, SignOffPlace, List]),
+  z.union([Paragraph, Heading, Rule, PageBreak, Picture, FieldBlock, SignOffPlace, Frame, FreeTable, List]),
 );
 
-/** How deep lists may stand in lists. */
-const LISTS_DEEP = 12;
+/** The blocks that stand inside a block, one list for each item, cell or frame. */
+export function insidesOf(block: Block): readonly (readonly Block[])[] {
+  switch (block.type) {
+    case 'bulletList':
+    case 'orderedList':
+      return block.content.map((item) => item.content);
+    case 'frame':
+      return [block.content];
+    case 'table':
+      return block.content.flatMap((row) => row.content.map((cell) => cell.content));
+    default:
+      return [];
+  }
+}
+
+/** A block with other blocks inside it. */
+export function withInsides(block: Block, change: (blocks: readonly Block[]) => Block[]): Block {
+  switch (block.type) {
+    case 'bulletList':
+    case 'orderedList':
+      return { ...block, content: block.content.map((item) => ({ ...item, content: change(item.content) })) };
+    case 'frame':
+      return { ...block, content: change(block.content) };
+    case 'table':
+      return {
+        ...block,
+        content: block.content.map((row) => ({
+          ...row,
+          content: row.content.map((cell) => ({ ...cell, content: change(cell.content) })),
+        })),
+      };
+    default:
+      return block;
+  }
+}
+
+/** How deep lists, frames and tables may stand in each other. */
+const BLOCKS_DEEP = 12;
 
 const isShallow = (blocks: readonly Block[], levels: number): boolean =>
+  blocks.every((block) => {
+    const insides = insidesOf(block);
+    return insides.length === 0 || (levels > 0 && insides.every((inside) => isShallow(inside, levels - 1)));
+  });
+
+/** A table has no other inside it: nobody could read that on paper. */
+const isTablesApart = (blocks: readonly Block[], inTable = false): boolean =>
   blocks.every(
     (block) =>
-      (block.type !== 'bulletList' && block.type !== 'orderedList') ||
-      (levels > 0 && block.content.every((item) => isShallow(item.content, levels - 1))),
+      !(inTable && block.type === 'table') &&
+      insidesOf(block).every((inside) => isTablesApart(inside, inTable || block.type === 'table')),
   );
 
 /** Flowing text: an immutable tree in the JSON form of ProseMirror documents, limited to what Scriptum typesets. */
 export const FlowText = z
   .object({ type: z.literal('doc'), content: z.array(Block) })
-  .refine((text) => isShallow(text.content, LISTS_DEEP), `Lists may stand in lists up to ${LISTS_DEEP} deep.`)
+  .refine(
+    (text) => isShallow(text.content, BLOCKS_DEEP),
+    `Lists may stand in lists up to ${BLOCKS_DEEP} deep.`,
+  )
+  .refine((text) => isTablesApart(text.content), 'A table cannot stand in a table.')
   .meta({ id: 'FlowText', description: 'Flowing text with fields' });
 export interface FlowText {
   type: 'doc';

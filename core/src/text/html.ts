@@ -27,6 +27,26 @@ function blockHtml(block: Block, values: TextValues): string {
       const lines = escapeHtml(values[block.attrs.fieldId] ?? '').replace(/\n/g, '<br>');
       return lines && `<p style="margin:0 0 1em">${lines}</p>`;
     }
+    case 'frame': {
+      const ground = block.attrs.ground ? `;background:${block.attrs.ground}` : '';
+      const line = block.attrs.line ? ';border:1px solid #D7DDDB' : '';
+      const inner = block.content.map((one) => blockHtml(one, values)).join('');
+      return `<div style="margin:0 0 1em;padding:${ground || line ? '1em 1em .1em' : '0'}${ground}${line}">${inner}</div>`;
+    }
+    case 'table': {
+      const rows = block.content.map((row) => {
+        const cells = row.content.map(({ type, attrs, content }) => {
+          const tag = type === 'tableHeader' ? 'th' : 'td';
+          const spans = (['colspan', 'rowspan'] as const)
+            .map((name) => ((attrs?.[name] ?? 1) > 1 ? ` ${name}="${attrs![name]}"` : ''))
+            .join('');
+          return `<${tag}${spans} style="padding:.3em .8em .3em 0;vertical-align:top;text-align:left">${content.map((one) => blockHtml(one, values)).join('')}</${tag}>`;
+        });
+        return `<tr>${cells.join('')}</tr>`;
+      });
+      const layout = block.attrs?.lines === 'none' ? ' role="presentation"' : '';
+      return `<table${layout} style="border-collapse:collapse;margin:0 0 1em">${rows.join('')}</table>`;
+    }
     case 'bulletList':
     case 'orderedList': {
       const tag = block.type === 'bulletList' ? 'ul' : 'ol';
@@ -65,6 +85,7 @@ function inlinesHtml(content: readonly Inline[] | undefined, values: TextValues)
 
 function inlineHtml(inline: Inline, values: TextValues): string {
   if (inline.type === 'hardBreak') return '<br>';
+  if (inline.type === 'footnote') return inline.attrs.text && ` (${escapeHtml(inline.attrs.text)})`;
   const text = inline.type === 'text' ? inline.text : (values[inline.attrs.fieldId] ?? '');
   let html = escapeHtml(text).replace(/\n/g, '<br>');
   const styles: string[] = [];
@@ -72,6 +93,7 @@ function inlineHtml(inline: Inline, values: TextValues): string {
     if (mark.type === 'bold') html = `<strong>${html}</strong>`;
     if (mark.type === 'italic') html = `<em>${html}</em>`;
     if (mark.type === 'underline') html = `<u>${html}</u>`;
+    if (mark.type === 'link') html = `<a href="${escapeHtml(mark.attrs.href)}">${html}</a>`;
     if (mark.type === 'textStyle' && mark.attrs.color) styles.push(`color:${mark.attrs.color}`);
     if (mark.type === 'textStyle' && mark.attrs.fontSize) styles.push(`font-size:${mark.attrs.fontSize}`);
   }

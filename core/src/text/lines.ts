@@ -63,6 +63,19 @@ export function withoutBlank(
             .map(({ item, content }) => ({ ...item, content }));
           return items.length === 0 && block.content.length > 0 ? [] : [{ ...block, content: items }];
         }
+        case 'frame': {
+          const content = kept(block.content);
+          return content.length === 0 ? [] : [{ ...block, content }];
+        }
+        case 'table': {
+          const rows = block.content
+            .filter(({ attrs }) => !attrs?.part || stands(attrs.part))
+            .map((row) => ({
+              ...row,
+              content: row.content.map((cell) => ({ ...cell, content: kept(cell.content) })),
+            }));
+          return rows.length === 0 ? [] : [{ ...block, content: rows }];
+        }
         case 'fieldBlock':
           return isBlank(block.attrs.fieldId) ? [] : [block];
         default:
@@ -115,7 +128,7 @@ const WORD = 'Xx';
 
 /** A line in its sentences, each with the space behind it (UAX 29, 5). */
 function cutSentences(inlines: readonly Inline[], language: string): Inline[][] {
-  const said = inlines.map((one) => (one.type === 'text' ? one.text : WORD));
+  const said = inlines.map((one) => (one.type === 'text' ? one.text : one.type === 'footnote' ? '' : WORD));
   const ends = [...new Intl.Segmenter(language, { granularity: 'sentence' }).segment(said.join(''))].map(
     ({ index, segment }) => index + segment.length,
   );
@@ -123,6 +136,10 @@ function cutSentences(inlines: readonly Inline[], language: string): Inline[][] 
   let at = 0;
   let next = 0;
   for (const [n, inline] of inlines.entries()) {
+    if (inline.type === 'footnote') {
+      sentences.at(-1)!.push(inline);
+      continue;
+    }
     let rest = said[n]!;
     while (next < ends.length - 1 && ends[next]! <= at + rest.length) {
       // A field is never cut: one in which a sentence would end belongs to the sentence before.

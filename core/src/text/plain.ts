@@ -25,6 +25,14 @@ function blockPlain(block: Block, values: TextValues): string | null {
       return null;
     case 'fieldBlock':
       return values[block.attrs.fieldId] || null;
+    case 'frame':
+      return textPlain({ type: 'doc', content: block.content }, values);
+    case 'table':
+      return block.content
+        .map((row) =>
+          row.content.map((cell) => textPlain({ type: 'doc', content: cell.content }, values)).join('\t'),
+        )
+        .join('\n');
     case 'bulletList':
     case 'orderedList': {
       const first = block.attrs?.start ?? 1;
@@ -44,7 +52,11 @@ export function linePlain(line: readonly Inline[], values: TextValues): string {
   return line
     .map((inline) => {
       if (inline.type === 'hardBreak') return '\n';
-      return inline.type === 'text' ? inline.text : (values[inline.attrs.fieldId] ?? '');
+      if (inline.type === 'footnote') return inline.attrs.text && ` (${inline.attrs.text})`;
+      if (inline.type === 'field') return values[inline.attrs.fieldId] ?? '';
+      // Where a link says something else than its address, both are told.
+      const href = inline.marks?.find((mark) => mark.type === 'link')?.attrs.href;
+      return href && !href.endsWith(inline.text) ? `${inline.text} <${href}>` : inline.text;
     })
     .join('');
 }

@@ -1,4 +1,13 @@
-import type { Block, FlowText, Inline } from './flow-text.js';
+import {
+  insidesOf,
+  type Block,
+  type FlowText,
+  type Frame,
+  type FreeTable,
+  type Inline,
+  type TableCellBlock,
+  type TableRowBlock,
+} from './flow-text.js';
 import { Outline } from './outline.js';
 import { goesOutSomewhere, linesOf, type BlankRules } from './lines.js';
 
@@ -18,7 +27,7 @@ type Side = 'left' | 'center' | 'right' | 'justify' | null | undefined;
 
 /**
  * Writes text as Typst code that holds nothing a person typed: fixed text is looked up in `texts` by number, fields in the
- * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture`, `headed`, `styled`, `blank`, and, where
+ * entry's values by key, pictures by number in `assets`. The code calls `t`, `f`, `unmatched`, `picture`, `headed`, `styled`, `blank`, `frame`, `free-table`, and, where
  * something goes out, `gone`, `stands`, `stretches`, `lines` and `there`, which the program defines that it stands in.
  */
 export class TypstWriter {
@@ -81,6 +90,10 @@ export class TypstWriter {
         const code = this.signOffOf(block.attrs.signOffId, this);
         return code ?? `par(unmatched(${this.fixed('Sign-off')}))`;
       }
+      case 'frame':
+        return this.frame(block);
+      case 'table':
+        return this.table(block);
       case 'bulletList':
       case 'orderedList': {
         const start = block.attrs?.start;
@@ -110,6 +123,61 @@ export class TypstWriter {
     if ('unmatched' in field) return `par(${this.field(fieldId)})`;
     const code = field.block?.((text) => this.fixed(text)) ?? `par(f("${field.key}"))`;
     return `if not gone("${field.key}") { ${code} }`;
+  }
+
+  private frame({ attrs: { ground, line, whole }, content }: Frame): string {
+    const options = [
+      ...(ground ? [`fill: rgb("${ground}")`] : []),
+      ...(line ? ['stroke: 0.6pt + slate'] : []),
+      ...(ground || line ? ['inset: 4mm', 'radius: 1mm'] : []),
+    ];
+    const look = [...options, `breakable: ${!whole}`].join(', ');
+    const inside = this.inside(content);
+    return this.mayVanish(content)
+      ? `there(it => frame(it, ${look}), ${inside})`
+      : `frame(${inside}, ${look})`;
+  }
+
+  /** A table that only puts things beside each other is none to a reader. */
+  private table({ attrs, content }: FreeTable): string {
+    const lines = attrs?.lines ?? 'rows';
+    const name = lines === 'none' ? 'grid' : 'table';
+    const isHead = ({ content: cells }: TableRowBlock): boolean =>
+      cells.every(({ type }) => type === 'tableHeader');
+    const most = Math.max(...content.map(columnsOf));
+    const tall = content.some((one) => one.content.some((cell) => (cell.attrs?.rowspan ?? 1) > 1));
+    const row = (one: TableRowBlock): string => {
+      // A row that is short would take cells of the next one.
+      const missing = tall ? 0 : most - columnsOf(one);
+      const cells = [
+        ...one.content.map((cell) => this.cell(cell, name)),
+        ...Array<string>(missing).fill('[]'),
+      ];
+      const set = `(${cells.join(', ')},)`;
+      const key = one.attrs?.part ? this.partOf(one.attrs.part) : null;
+      return key === null ? `..${set}` : `..if stands("${key}") { ${set} } else { () }`;
+    };
+    const [first, ...rest] = content;
+    const head = first && name === 'table' && !first.attrs?.part && isHead(first) ? first : null;
+    const rows = head ? [`table.header(${row(head)})`, ...rest.map(row)] : content.map(row);
+    return `free-table(${name}, "${lines}", (${columnWidths(content)}), ${rows.join(', ')})`;
+  }
+
+  private cell({ type, attrs, content }: TableCellBlock, name: 'grid' | 'table'): string {
+    const spans = (['colspan', 'rowspan'] as const).flatMap((span) =>
+      (attrs?.[span] ?? 1) > 1 ? [`${span}: ${attrs![span]}`] : [],
+    );
+    const inside = `[] + ${this.inside(content)}`;
+    const set = type === 'tableHeader' ? `strong(${inside})` : inside;
+    return `${name}.cell(${[...spans, set].join(', ')})`;
+  }
+
+  /** The blocks inside a frame or a cell, as one. */
+  private inside(blocks: readonly Block[]): string {
+    this.depth++;
+    const set = blocks.map((block) => this.block(block)).join('\n');
+    this.depth--;
+    return `{\n${set}\n}`;
   }
 
   /** A heading without a word is no heading to a reader, only its space. */
@@ -145,7 +213,8 @@ export class TypstWriter {
       if (block.attrs?.part || block.type === 'fieldBlock') return true;
       if (block.type === 'paragraph' || block.type === 'heading')
         return goesOutSomewhere(block.content ?? [], this.rules);
-      return 'content' in block && block.content.every((item) => this.mayVanish(item.content));
+      const insides = block.type === 'table' ? [] : insidesOf(block);
+      return insides.length > 0 && insides.every((inside) => this.mayVanish(inside));
     });
   }
 
@@ -191,12 +260,15 @@ export class TypstWriter {
 
   private inline(inline: Inline): string {
     if (inline.type === 'hardBreak') return 'linebreak()';
+    if (inline.type === 'footnote')
+      return inline.attrs.text ? `footnote(t(${this.fixed(inline.attrs.text)}))` : '[]';
     let code = inline.type === 'text' ? `t(${this.fixed(inline.text)})` : this.field(inline.attrs.fieldId);
     const options: string[] = [];
     for (const mark of inline.marks ?? []) {
       if (mark.type === 'bold') options.push('weight: "bold"');
       if (mark.type === 'italic') options.push('style: "italic"');
       if (mark.type === 'underline') code = `underline(${code})`;
+      if (mark.type === 'link') code = `link(texts.at(${this.fixed(mark.attrs.href)}), ${code})`;
       if (mark.type === 'textStyle' && mark.attrs.color) options.push(`fill: rgb("${mark.attrs.color}")`);
       if (mark.type === 'textStyle' && mark.attrs.fontSize)
         options.push(`size: ${parseFloat(mark.attrs.fontSize)}pt`);
@@ -215,4 +287,20 @@ export class TypstWriter {
     if (!this.assets.includes(asset)) this.assets.push(asset);
     return this.assets.indexOf(asset);
   }
+}
+
+const spanOf = ({ attrs }: TableCellBlock): number => attrs?.colspan ?? 1;
+const columnsOf = ({ content }: TableRowBlock): number =>
+  content.reduce((sum, cell) => sum + spanOf(cell), 0);
+
+/** The columns' shares of the width, by what the first row's cells have on the screen; alike where nothing is said. */
+function columnWidths(rows: readonly TableRowBlock[]): string {
+  const widths = (rows[0]?.content ?? []).flatMap((cell): (number | null)[] =>
+    Array.from({ length: spanOf(cell) }, (_, n) => cell.attrs?.colwidth?.[n] || null),
+  );
+  const most = Math.max(...rows.map(columnsOf));
+  while (widths.length < most) widths.push(null);
+  const known = widths.filter((width) => width !== null);
+  const mean = known.reduce((sum, width) => sum + width, 0) / (known.length || 1) || 1;
+  return widths.map((width) => `${Math.round((100 * (width ?? mean)) / mean) / 100}fr, `).join('');
 }

@@ -1,12 +1,18 @@
-import type { Block, FlowText, Inline, Picture } from './flow-text.js';
+import { insidesOf, withInsides, type Block, type FlowText, type Inline, type Picture } from './flow-text.js';
 
 /** Every block of the text in reading order, list items' own blocks included. */
 export function* blocksOf(text: FlowText | { content: readonly Block[] }): Generator<Block> {
   for (const block of text.content) {
     yield block;
-    if (block.type === 'bulletList' || block.type === 'orderedList') {
-      for (const item of block.content) yield* blocksOf(item);
-    }
+    for (const content of insidesOf(block)) yield* blocksOf({ content });
+  }
+}
+
+/** Every part that something in the text belongs to, as often as it stands there. */
+function* partsStanding(text: FlowText): Generator<string> {
+  for (const block of blocksOf(text)) {
+    if (block.attrs?.part) yield block.attrs.part;
+    if (block.type === 'table') for (const { attrs } of block.content) if (attrs?.part) yield attrs.part;
   }
 }
 
@@ -29,9 +35,7 @@ const fieldsOfLine = (line: readonly Inline[]): string[] =>
   line.flatMap((inline) => (inline.type === 'field' ? [inline.attrs.fieldId] : []));
 
 /** The identities of the parts that blocks of the text belong to, each once. */
-export const partsUsed = (text: FlowText): string[] => [
-  ...new Set([...blocksOf(text)].flatMap((block) => block.attrs?.part ?? [])),
-];
+export const partsUsed = (text: FlowText): string[] => [...new Set(partsStanding(text))];
 
 /** How often each field stands in some texts and lines, by identity, in order of first use. */
 export function fieldPlaces(...texts: readonly (FlowText | readonly Inline[])[]): Map<string, number> {
@@ -59,9 +63,14 @@ export function picturesOf(text: FlowText): Picture[] {
 /** True where nothing would be printed. */
 export function isBlank(text: FlowText): boolean {
   for (const block of blocksOf(text))
-    if (['picture', 'horizontalRule', 'fieldBlock', 'signOff'].includes(block.type)) return false;
+    if (['picture', 'horizontalRule', 'fieldBlock', 'signOff', 'table'].includes(block.type)) return false;
   for (const inline of inlinesOf(text)) {
-    if (inline.type === 'field' || (inline.type === 'text' && inline.text.trim() !== '')) return false;
+    if (
+      inline.type === 'field' ||
+      inline.type === 'footnote' ||
+      (inline.type === 'text' && inline.text.trim() !== '')
+    )
+      return false;
   }
   return true;
 }
@@ -75,11 +84,15 @@ export function withPictures(text: FlowText, assetOf: (asset: string) => string 
           ...block,
           attrs: { ...block.attrs, asset: assetOf(block.attrs.asset) ?? block.attrs.asset },
         };
-      if (block.type !== 'bulletList' && block.type !== 'orderedList') return block;
-      return {
-        ...block,
-        content: block.content.map((item) => ({ ...item, content: changed(item.content) })),
-      };
+      return withInsides(block, changed);
     });
   return { ...text, content: changed(text.content) };
 }
+
+/** What a person wrote in a line, footnotes included; nothing of what fields print. */
+export const wordsOfLine = (line: readonly Inline[]): string =>
+  line
+    .map((inline) =>
+      inline.type === 'text' ? inline.text : inline.type === 'footnote' ? inline.attrs.text : '',
+    )
+    .join('');

@@ -1,4 +1,4 @@
-import type { FlowText, LineText } from '@scriptum/core/text';
+import { LinkAddress, type FlowText, type LineText } from '@scriptum/core/text';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -28,9 +28,14 @@ import { ChipSource } from './chip-source';
 import { FieldBlockNode } from './field-block-node';
 import { FieldNode } from './field-node';
 import type { ScreenPlace } from './field-picker';
+import { FootnoteNode } from './footnote-node';
+import { FrameNode } from './frame-node';
+import { FREE_TABLE } from './free-table';
 import { applyFormat, readFormatting, type Format } from './formatting';
 import { KeptEditors, type EditorListener, type KeptEditor } from './kept-editors';
 import { PageBreakNode, ParagraphStyles } from './paragraph-styles';
+import { lookingParser } from './looking-parser';
+import { pastedHtml } from './pasted';
 import { PictureNode, type PictureAttrs } from './picture-node';
 import { SignOffNode } from './sign-off-node';
 import { partsChanged, TextParts, type StandsFor } from './text-parts';
@@ -159,6 +164,15 @@ export class TextEditor implements OnDestroy {
     this.kept?.editor.view.focus();
   }
 
+  /** Goes on writing behind what is selected. */
+  goBehind(): void {
+    this.focus();
+    this.kept?.editor.commands.command(({ tr }) => {
+      tr.setSelection(TextSelection.near(tr.doc.resolve(tr.selection.to)));
+      return true;
+    });
+  }
+
   insertText(text: string): void {
     this.focus();
     this.kept?.editor.commands.insertContent(text);
@@ -236,7 +250,7 @@ export class TextEditor implements OnDestroy {
     const pictureUrl = this.pictureUrl();
     const listener = (): EditorListener | null => made?.listener ?? null;
     let made: KeptEditor | null = null;
-    const editor = new Editor({
+    const editor: Editor = new Editor({
       element,
       injectNonce: this.nonce ?? undefined,
       content: this.content(),
@@ -256,7 +270,15 @@ export class TextEditor implements OnDestroy {
           code: false,
           codeBlock: false,
           strike: false,
-          link: false,
+          link: line
+            ? false
+            : {
+                openOnClick: false,
+                autolink: false,
+                defaultProtocol: 'https',
+                isAllowedUri: (address) => LinkAddress.safeParse(address).success,
+                HTMLAttributes: { target: null, rel: null, class: null },
+              },
           trailingNode: false,
         }),
         ...(line
@@ -270,6 +292,9 @@ export class TextEditor implements OnDestroy {
               PictureNode.configure({ urlOf: pictureUrl }),
               PageBreakNode,
               SignOffNode.configure({ faces: chips }),
+              FootnoteNode,
+              FrameNode,
+              ...FREE_TABLE,
               FieldBlockNode.configure({ faces: chips, open: (fieldId) => listener()?.opened(fieldId) }),
             ]
           : []),
@@ -290,6 +315,8 @@ export class TextEditor implements OnDestroy {
         },
         handleDrop: (_view, event) => listener()?.files((event as DragEvent).dataTransfer?.files) ?? false,
         handlePaste: (_view, event) => listener()?.files(event.clipboardData?.files) ?? false,
+        transformPastedHTML: pastedHtml,
+        clipboardParser: lookingParser(() => editor.schema),
         // A line end in pasted text would make a second paragraph.
         transformPastedText: (text) => (line ? text.replace(/\s*\r?\n\s*/g, ' ') : text),
       },
@@ -369,18 +396,25 @@ export class TextEditor implements OnDestroy {
   }
 }
 
-/** A block that belongs to no part and has no style says nothing of them, as it was before there were any. */
+/** What stands for a part or style that is none, and for what only the screen needs, is left out, as it was before there were any. */
 function withoutBlankAttributes(node: JSONContent): JSONContent {
-  const { attrs, content, ...rest } = node;
-  const { part, style, ...others } = attrs ?? {};
-  const kept = {
-    ...others,
-    ...(part == null ? {} : { part: part as string }),
-    ...(style == null ? {} : { style: style as string }),
-  };
+  const { attrs, content, marks, ...rest } = node;
+  const kept = Object.fromEntries(
+    Object.entries(attrs ?? {}).filter(
+      ([name, value]) => !(OPTIONAL.has(name) && (value == null || value === 1)),
+    ),
+  );
   return {
     ...rest,
     ...(attrs && Object.keys(kept).length > 0 ? { attrs: kept } : {}),
+    ...(marks ? { marks: marks.map(bareLink) } : {}),
     ...(content ? { content: content.map(withoutBlankAttributes) } : {}),
   };
 }
+
+const OPTIONAL = new Set(['part', 'style', 'colspan', 'rowspan', 'colwidth', 'align', 'ground']);
+
+type Mark = NonNullable<JSONContent['marks']>[number];
+
+const bareLink = (mark: Mark): Mark =>
+  mark.type === 'link' ? { type: 'link', attrs: { href: mark.attrs?.['href'] as string } } : mark;

@@ -14,6 +14,9 @@ const BLOCKS = [
   'fieldBlock',
   'pageBreak',
   'signOff',
+  'frame',
+  'table',
+  'tableRow',
 ];
 
 declare module '@tiptap/core' {
@@ -76,8 +79,9 @@ export const TextParts = Extension.create({
           // The outermost blocks of the selection: a list as a whole only where all of it is selected.
           state.doc.nodesBetween(from, to, (node, at) => {
             if (!BLOCKS.includes(node.type.name)) return true;
-            const list = node.type.name.endsWith('List');
-            if (list && (from > at + 3 || to < at + node.nodeSize - 3)) return true;
+            // How far inside its own edges the first and last text of what holds others stands.
+            const deep = { bulletList: 3, orderedList: 3, table: 4, frame: 2 }[node.type.name];
+            if (deep && (from > at + deep || to < at + node.nodeSize - deep)) return true;
             tr.setNodeAttribute(at, 'part', partId);
             return false;
           });

@@ -1,10 +1,20 @@
 import { Chosen, Entered } from '../ui/bound';
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import {
+  ApplicationRef,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { Icon } from '../ui/icon';
 import { NumberBox } from '../ui/number-box';
 import type { ICONS } from '../ui/icons';
 import type { Letterhead } from '@scriptum/core/template';
 import { coloursWith } from './colours';
+import { ContextBar } from './context-bar';
 import type { Format, TextSide, Toggle } from './formatting';
 import type { TextEditor } from './text-editor';
 
@@ -51,7 +61,7 @@ const SIDES: readonly { side: TextSide; name: string; icon: keyof typeof ICONS }
 /** The formatting of the text at the caret, or of the picture that is selected. */
 @Component({
   selector: 'sc-toolbar',
-  imports: [Chosen, Entered, Icon, NumberBox],
+  imports: [Chosen, ContextBar, Entered, Icon, NumberBox],
   templateUrl: './toolbar.html',
   host: {
     role: 'toolbar',
@@ -61,6 +71,7 @@ const SIDES: readonly { side: TextSide; name: string; icon: keyof typeof ICONS }
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Toolbar {
+  private readonly app = inject(ApplicationRef);
   readonly source = input.required<TextEditor>();
   readonly pictures = input(true);
   readonly picture = output<File>();
@@ -93,11 +104,40 @@ export class Toolbar {
     this.source().format(format);
   }
 
-  protected putSignOff(select: EventTarget | null): void {
+  /** True while the address of a new link is typed. */
+  protected readonly linking = signal(false);
+
+  protected put(select: EventTarget | null): void {
     const box = select as HTMLSelectElement;
-    const signOffId = box.value;
+    const what = box.value;
     box.value = '';
-    if (signOffId) this.do({ signOff: signOffId });
+    if (what === 'link') this.startLink();
+    else if (what === 'footnote') {
+      this.do({ put: 'footnote' });
+      this.focusNow('footnote-text');
+    } else if (what === 'frame' || what === 'table') this.do({ put: what });
+    else if (what) this.do({ signOff: what });
+  }
+
+  protected finish(format: Format): void {
+    this.linking.set(false);
+    this.do(format);
+  }
+
+  protected leaveLink(): void {
+    this.linking.set(false);
+    this.source().goBehind();
+  }
+
+  private startLink(): void {
+    this.linking.set(true);
+    this.focusNow('link-address');
+  }
+
+  /** The box is drawn at once, so that what is typed right then is all there. */
+  private focusNow(id: string): void {
+    this.app.tick();
+    document.getElementById(id)?.focus();
   }
 
   protected setAlign(align: TextSide): void {

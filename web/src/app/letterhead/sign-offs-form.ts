@@ -1,12 +1,4 @@
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  inject,
-  Injector,
-  input,
-  output,
-} from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { PAPER_FONTS, SCRIPT_FONTS, type SignOff } from '@scriptum/core/template';
 import { newId } from '../api/new-id';
 import { Entered } from '../ui/bound';
@@ -31,7 +23,7 @@ export class SignOffsForm {
     ...SCRIPT_FONTS,
     ...PAPER_FONTS.filter((font) => !(SCRIPT_FONTS as readonly string[]).includes(font)),
   ];
-  private readonly injector = inject(Injector);
+  private readonly app = inject(ApplicationRef);
   protected readonly text = String;
 
   protected urlOf(asset: string): string {
@@ -41,7 +33,9 @@ export class SignOffsForm {
   protected add(): void {
     const fresh: SignOff = { id: newId(), name: '', role: '', picture: null, family: SCRIPT_FONTS[0] };
     this.changed.emit([...this.signOffs(), fresh]);
-    afterNextRender(() => document.getElementById(`signs-${fresh.id}`)?.focus(), { injector: this.injector });
+    // Drawn at once, so that what is typed right behind the click is all there.
+    this.app.tick();
+    document.getElementById(`signs-${fresh.id}`)?.focus();
   }
 
   protected set(id: string, part: Partial<SignOff>): void {
