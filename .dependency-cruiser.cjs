@@ -14,6 +14,7 @@ const CORE = [
   'marks',
   'condition',
   'template',
+  'letter-file',
   'fill',
   'begin',
   'filing',
@@ -24,7 +25,7 @@ const CORE = [
   'contract',
 ];
 const SERVER = ['store', 'process', 'jobs', 'roll', 'register', 'press', 'post', 'tasks', 'demo', 'http'];
-const STATIONS = ['roll', 'page', 'note', 'press', 'register', 'post-room'];
+const STATIONS = ['roll', 'page', 'note', 'press', 'register', 'post-room', 'letterhead'];
 
 const downwards = (floor, folders) =>
   folders.slice(0, -1).map((folder, n) => ({

@@ -262,6 +262,14 @@ test('a folio has several letters: copied, switched off, put in order, deleted a
   await panel.getByText('Deleted (1)').click();
   await panel.getByRole('button', { name: 'Have it back Reminder' }).click();
   await expect(panel.getByRole('listitem')).toHaveCount(2);
+  // One is saved as a file, and brought in as a third.
+  const saving = page.waitForEvent('download');
+  await panel.getByRole('link', { name: 'Save as a file Reminder' }).click();
+  const file = await saving;
+  expect(file.suggestedFilename()).toBe('Reminder.zip');
+  await panel.getByLabel('Letter that was saved as a file').setInputFiles(await file.path());
+  await expect(panel.getByRole('listitem')).toHaveCount(3);
+  await expect(panel.getByRole('listitem').last().getByRole('textbox')).toHaveValue('Reminder 2');
   await page.keyboard.press('Escape');
   await expect(editor).toHaveText('Dear Amara, please remember');
 });

@@ -2,7 +2,7 @@ import type { PaperLine } from '@scriptum/core/contract';
 import type { Finding } from '@scriptum/core/preflight';
 import type { Letter } from '@scriptum/core/template';
 import type { Block, Inline } from '@scriptum/core/text';
-import { qpdfCheck } from './testing/pdf.js';
+import { qpdfCheck, wordBox } from './testing/pdf.js';
 import { readPdf, rolesOf, type ReadPdf } from './testing/pdf-reader.js';
 import {
   type Client,
@@ -144,6 +144,49 @@ test('tables with a head, notes, links and frames are what they are to a reader;
   for (const role of ['Link', 'Note', 'TH', 'TD']) expect(seen).toContain(role);
   expect(seen.filter((role) => role === 'Table')).toHaveLength(1);
   expect(seen.filter((role) => role === 'TR')).toHaveLength(2);
+});
+
+// UAX 9: a paragraph of a right-to-left language begins at the right, and its columns run from there.
+test('a letter in a language from right to left is laid out from the right', async () => {
+  const side = (textAlign: 'left' | 'right', word: string): Block => ({
+    type: 'paragraph',
+    attrs: { textAlign },
+    content: [text(word)],
+  });
+  const cell = (value: string) => ({ type: 'tableCell' as const, content: [paragraph(text(value))] });
+  const places: Record<string, Record<string, number>> = {};
+  for (const language of ['en-GB', 'ar', 'he']) {
+    const folio = await client.folioOf('Name,House\nAmara,Otter', { letter: ['{{Name}}'] });
+    const { content, version } = letterOf(folio);
+    const change = {
+      language,
+      ...bodyOf(paragraph(text('first')), side('left', 'lefty'), side('right', 'righty'), {
+        type: 'table',
+        content: [{ type: 'tableRow', content: [cell('one'), cell('two')] }],
+      }),
+    };
+    const body = { version, kind: 'letter', content: { ...content, ...change } };
+    expect((await client.send('PUT', writingPath(folio, 'letter'), body)).status).toBe(200);
+    await client.press(server, folio.id);
+    const [paper] = (await client.register(folio.id)).papers;
+    const bytes = await file(folio.id, paper!);
+    expect((await readPdf(bytes)).metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
+    places[language] = Object.fromEntries(
+      ['first', 'lefty', 'righty', 'one', 'two'].map((word) => [word, wordBox(bytes, word)!.x]),
+    );
+  }
+  // The page is 595 points wide.
+  const { first, lefty, righty, one, two } = places['en-GB']!;
+  expect([first! < 100, lefty! < 100, righty! > 400, one! < two!]).toEqual([true, true, true, true]);
+  for (const language of ['ar', 'he']) {
+    const other = places[language]!;
+    expect([
+      other['first']! > 400,
+      other['lefty']! < 100,
+      other['righty']! > 400,
+      other['one']! > other['two']!,
+    ]).toEqual([true, true, true, true]);
+  }
 });
 
 // ISO 19005-2 and 19005-3, 6.6.4: identification in XMP.

@@ -238,6 +238,20 @@ export const ENDPOINTS = define({
     summary: 'A kept version, whole',
     answer: Writing,
   },
+  letterFile: {
+    method: 'get',
+    path: '/folios/{folioId}/writings/{writingId}/file',
+    summary: 'A letter with its pictures as a file',
+    answerType: 'application/zip',
+  },
+  bringLetter: {
+    method: 'post',
+    path: '/folios/{folioId}/letter-files',
+    summary: 'Add a letter that was saved as a file, or a template file',
+    query: fileName,
+    upload: ['application/zip', 'application/json', 'application/octet-stream'],
+    answer: Writing,
+  },
   letterhead: {
     method: 'get',
     path: '/letterhead',

@@ -22,6 +22,7 @@ export {
   type List,
   type ListItem,
 } from './flow-text.js';
+export { isRightToLeft } from './direction.js';
 export { escapeHtml, textHtml } from './html.js';
 export {
   linesOf,

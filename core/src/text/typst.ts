@@ -8,6 +8,7 @@ import {
   type TableCellBlock,
   type TableRowBlock,
 } from './flow-text.js';
+import { isRightToLeft } from './direction.js';
 import { Outline } from './outline.js';
 import { goesOutSomewhere, linesOf, type BlankRules } from './lines.js';
 
@@ -35,6 +36,7 @@ export class TypstWriter {
   private readonly outline = new Outline();
   private pages = false;
   private depth = 0;
+  private readonly rightToLeft: boolean;
   readonly assets: string[] = [];
 
   /** @param fieldOf by the identity of the field. */
@@ -45,7 +47,9 @@ export class TypstWriter {
     private readonly partOf: (partId: string) => string | null = () => null,
     /** The code of a sign-off; null for one that is gone. */
     private readonly signOffOf: (signOffId: string, writer: TypstWriter) => string | null = () => null,
-  ) {}
+  ) {
+    this.rightToLeft = isRightToLeft(rules.language);
+  }
 
   /** @param pages whether the text stands on pages of its own, which can be broken; not so in a box. */
   flow(text: FlowText, pages = false): string {
@@ -227,7 +231,9 @@ export class TypstWriter {
     const set = (inner: string): string => {
       const wrapped = wrap(inner);
       if (side === 'justify') return `{ set par(justify: true)\n${wrapped} }`;
-      return side === 'center' || side === 'right' ? `align(${side}, ${wrapped})` : wrapped;
+      // Left is where text begins, but in a language from right to left.
+      const other = side === 'center' || side === 'right' || (side === 'left' && this.rightToLeft);
+      return other ? `align(${side}, ${wrapped})` : wrapped;
     };
     return goesOutSomewhere(content, this.rules)
       ? `there(it => ${set('it')}, ${this.text(content)})`

@@ -1,20 +1,28 @@
-import { WRITING_NAMES } from '@scriptum/core/template';
-import type { Router } from 'express';
+import { safePart } from '@scriptum/core/filing';
+import { letterFile, readLetterFile, withKeptPictures, type LetterPicture } from '@scriptum/core/letter-file';
+import { allPicturesOf, WRITING_NAMES, type Letter } from '@scriptum/core/template';
+import { raw, type Router } from 'express';
 import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { Registers } from '../register/registers.js';
-import { conflict, notFound } from '../refusal.js';
+import { checkPicture } from '../press/check-picture.js';
+import { conflict, fromProblem, notFound } from '../refusal.js';
+import { keepBlob, readBlob } from '../store/blobs.js';
 import { WritingRow } from '../store/entities/writing.js';
-import type { FolioRow } from '../store/entities/folio.js';
+import { AssetRow, type FolioRow } from '../store/entities/folio.js';
 import { findFolio, lockFolio, touchFolio } from '../store/folios.js';
+import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { copiedContent } from '../store/copy-writing.js';
 import { addWriting, findWriting, writingOf } from '../store/writings.js';
 import { answer } from './call.js';
+import { forStaff } from './for-staff.js';
 
 /** Writings of a folio that there may be, and deleted ones that are kept. */
 const WRITINGS_MOST = 200;
 const DELETED_MOST = 200;
+/** Bytes of a letter that comes as a file, with its pictures. */
+const LETTER_FILE_MOST = 40 * 1024 * 1024;
 
 /** Which things are written in a folio: adding, copying, ordering, deleting, and having back. */
 export function writingListRoutes(
@@ -60,7 +68,7 @@ export function writingListRoutes(
       // The other folio has to be the school's own too.
       const from = await findFolio(inside, schoolId, folioId);
       const row = await findWriting(inside, { schoolId, folioId: from.id }, writingId);
-      const content = await copiedContent(inside, row, folio, name);
+      const content = await copiedContent(inside, row, from, folio, name);
       const added = await addWriting(
         inside,
         { schoolId, folioId: folio.id },
@@ -70,6 +78,59 @@ export function writingListRoutes(
       return writingOf(added);
     }),
   );
+
+  router.post('/folios/:folioId/letter-files', forStaff(raw({ type: () => true, limit: LETTER_FILE_MOST })));
+  answer(router, 'bringLetter', async (asked) => {
+    const { request, schoolId } = asked;
+    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    const { columns } = await findFolio(database.manager, schoolId, asked.params['folioId']!);
+    const read = readLetterFile(bytes, columns, newId);
+    if (!read.ok) throw fromProblem(read.problem);
+    const mimes = new Map<string, string>();
+    for (const picture of read.value.pictures) {
+      const checked = await checkPicture(Buffer.from(picture.bytes));
+      if (!checked.ok) throw fromProblem(checked.problem);
+      mimes.set(picture.asset, checked.value);
+    }
+    return changing(asked, async (inside, folio) => {
+      await expectRoom(inside, folio);
+      const place = { schoolId, folioId: folio.id };
+      const kept = new Map<string, string>();
+      for (const { asset, name, bytes: picture } of read.value.pictures) {
+        const id = newId();
+        const blobHash = await keepBlob(inside, schoolId, Buffer.from(picture));
+        await inside.insert(AssetRow, { ...place, id, name, mime: mimes.get(asset)!, blobHash });
+        kept.set(asset, id);
+      }
+      const content = withKeptPictures(read.value.letter, kept);
+      const name = await freeName(inside, folio, content.name);
+      const added = await addWriting(
+        inside,
+        place,
+        { kind: 'letter', content: { ...content, name } },
+        asked.staffId,
+      );
+      return writingOf(added);
+    });
+  });
+
+  answer(router, 'letterFile', async ({ response, schoolId, params }) => {
+    const { manager } = database;
+    const folio = await findFolio(manager, schoolId, params['folioId']!);
+    const row = await findWriting(manager, { schoolId, folioId: folio.id }, params['writingId']!);
+    if (row.kind !== 'letter') throw notFound('This letter');
+    const letter = row.content as Letter;
+    const pictures: LetterPicture[] = [];
+    for (const asset of new Set(allPicturesOf(letter).map(({ attrs }) => attrs.asset))) {
+      const kept = await manager.findOneBy(AssetRow, { id: asset, folioId: folio.id, schoolId });
+      const bytes = kept && (await readBlob(manager, schoolId, kept.blobHash));
+      if (bytes) pictures.push({ asset, name: kept.name, bytes });
+    }
+    response
+      .attachment(`${safePart(letter.name) || 'Letter'}.zip`)
+      .type('application/zip')
+      .send(Buffer.from(letterFile(letter, folio.columns, pictures)));
+  });
 
   answer(router, 'orderWritings', (asked) =>
     changing(asked, async (inside, { id: folioId, schoolId }) => {
@@ -136,4 +197,21 @@ export function writingListRoutes(
       })),
     };
   });
+}
+
+/** A name that no letter of the folio has: with a number behind it where need be. */
+async function freeName(
+  manager: EntityManager,
+  { id: folioId, schoolId }: FolioRow,
+  name: string,
+): Promise<string> {
+  const rows = await manager.find(WritingRow, {
+    select: { id: true, name: true },
+    where: { folioId, schoolId, kind: 'letter', deletedAt: IsNull() },
+  });
+  const taken = new Set(rows.map((row) => row.name));
+  for (let n = 1; ; n++) {
+    const free = n === 1 ? name : `${name.slice(0, 190)} ${n}`;
+    if (!taken.has(free)) return free;
+  }
 }

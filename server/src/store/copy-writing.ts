@@ -1,3 +1,4 @@
+import { movedTo } from '@scriptum/core/letter-file';
 import { matchFields, type WritingContent } from '@scriptum/core/template';
 import { picturesOf, withPictures, type FlowText } from '@scriptum/core/text';
 import type { EntityManager } from 'typeorm';
@@ -9,10 +10,11 @@ import { newId } from './id.js';
 export async function copiedContent(
   manager: EntityManager,
   from: WritingRow,
+  { columns }: FolioRow,
   to: FolioRow,
   name: string | undefined,
 ): Promise<WritingContent> {
-  const { content: written } = from;
+  const written = movedTo(from.content, columns, to.columns);
   const texts =
     'boxes' in written ? written.boxes.map(({ body }) => body) : 'body' in written ? [written.body] : [];
   const used = new Set(texts.flatMap((body) => picturesOf(body)).map(({ attrs }) => attrs.asset));

@@ -129,6 +129,8 @@ export const files = {
   'svg-reference': ({ to }: { to: string }) =>
     `The drawing asks for something outside itself (“${to}”), which is not loaded. Put the picture into the drawing itself, or save it as PNG.`,
 
+  'letter-file': () =>
+    'This is no letter that was saved here. Choose a file that “Save as a file” has made, or a template file.',
   'template-json': ({ why }: { why: string }) => `The template file is not valid JSON: ${why}.`,
   'template-shape': ({ place, why }: { place: string; why: string }) =>
     `The template file is not right at ${place || 'its top'}: ${why}`,

@@ -83,6 +83,11 @@ export class Api {
     this.http.delete(`/api/folios/${id}/writings/${writingId}`);
   restoreWriting = (id: string, writingId: string): Observable<Writing> =>
     this.http.post<Writing>(`/api/folios/${id}/writings/${writingId}/restore`, {});
+  bringLetter = (id: string, file: File): Observable<Writing> =>
+    this.http.post<Writing>(`/api/folios/${id}/letter-files`, file, {
+      params: { name: file.name },
+      headers: { 'Content-Type': 'application/octet-stream' },
+    });
   deletedWritings = (id: string): Observable<DeletedWritings> =>
     this.http.get<DeletedWritings>(`/api/folios/${id}/deleted-writings`);
   saveWriting = (id: string, writingId: string, body: SaveWriting): Observable<WritingSaved> =>

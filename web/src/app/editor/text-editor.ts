@@ -1,4 +1,4 @@
-import { LinkAddress, type FlowText, type LineText } from '@scriptum/core/text';
+import { isRightToLeft, LinkAddress, type FlowText, type LineText } from '@scriptum/core/text';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -56,7 +56,8 @@ export type EditorForm = 'letter' | 'note' | 'line';
  */
 @Component({
   selector: 'sc-text-editor',
-  template: "<div #host [class]=\"form() === 'line' ? 'line' : 'flow h-full'\"></div>",
+  template:
+    "<div #host [class]=\"form() === 'line' ? 'line' : 'flow h-full'\" [attr.dir]=\"direction()\"></div>",
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -72,6 +73,7 @@ export class TextEditor implements OnDestroy {
   readonly columns = input.required<readonly Column[]>();
   /** BCP 47; in which values are printed. */
   readonly language = input('en');
+  protected readonly direction = computed(() => (isRightToLeft(this.language()) ? 'rtl' : null));
   /** Today at the school, ISO 8601. */
   readonly day = input('');
   /** The parts that come and go. */

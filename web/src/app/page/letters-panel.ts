@@ -47,6 +47,8 @@ export class LettersPanel {
   protected readonly busy = signal(false);
 
   constructor() {
+    // Copies and files are made of what is saved.
+    this.store.dispatch(writingActions.flush());
     this.lookForDeleted();
     this.store.dispatch(foliosActions.asked());
   }
@@ -107,6 +109,20 @@ export class LettersPanel {
     const copied = this.freeName(name);
     this.do(
       (folioId) => this.api.copyWriting(folioId, { folioId, writingId, name: copied }),
+      ({ id }) => this.pick(id),
+    );
+  }
+
+  protected fileOf(writingId: string): string {
+    return `/api/folios/${this.folio()?.id}/writings/${writingId}/file`;
+  }
+
+  protected bring(box: HTMLInputElement): void {
+    const file = box.files?.[0];
+    box.value = '';
+    if (!file) return;
+    this.do(
+      (folioId) => this.api.bringLetter(folioId, file),
       ({ id }) => this.pick(id),
     );
   }

@@ -1,0 +1,111 @@
+import { strToU8, zipSync } from 'fflate';
+import { z } from 'zod';
+import type { Column } from '../column/index.js';
+import { refuse, succeed, type Result } from '../table/index.js';
+import { allPicturesOf, Letter, matchFields, readTemplateFile } from '../template/index.js';
+import { withPictures } from '../text/index.js';
+import { openArchive } from '../workbook/index.js';
+import { columnsWritten, movedTo, type TitledColumn } from './move-letter.js';
+
+/** A picture that goes along with a letter. */
+export interface LetterPicture {
+  /** What the letter calls it. */
+  readonly asset: string;
+  readonly name: string;
+  readonly bytes: Uint8Array;
+}
+
+/** A letter that was saved as a file. */
+export interface LetterFromFile {
+  readonly letter: Letter;
+  readonly pictures: readonly LetterPicture[];
+}
+
+const LETTER = 'letter.json';
+const PICTURES_MOST = 200;
+
+const Saved = z.object({
+  scriptum: z.literal('letter'),
+  version: z.literal(2),
+  letter: Letter,
+  /** Columns of the roll that it was written over. */
+  columns: z.array(z.object({ id: z.string(), title: z.string().max(1000) })).max(2000),
+  /** The part of the archive that each picture is, by what the letter calls it. */
+  pictures: z.record(z.string(), z.string()),
+});
+
+/** A letter with its pictures as a ZIP archive, as docs/template-file.md describes it. The same letter gives the same bytes. */
+export function letterFile(
+  letter: Letter,
+  columns: readonly TitledColumn[],
+  pictures: readonly LetterPicture[],
+): Uint8Array {
+  const parts: Record<string, Uint8Array> = {};
+  const places: Record<string, string> = {};
+  for (const [n, { asset, name, bytes }] of pictures.entries()) {
+    const part = `pictures/${n + 1}-${name.replace(/[^\p{L}\p{N}.-]+/gu, '_').slice(-80)}`;
+    places[asset] = part;
+    parts[part] = bytes;
+  }
+  const saved = {
+    scriptum: 'letter',
+    version: 2,
+    letter,
+    columns: columnsWritten(letter, columns),
+    pictures: places,
+  };
+  const json = strToU8(`${JSON.stringify(saved, null, 2)}\n`);
+  // A fixed day, which archives need and nobody reads.
+  return zipSync({ [LETTER]: json, ...parts }, { mtime: new Date(2000, 0, 1), level: 6 });
+}
+
+/**
+ * Reads a letter that was saved as a file, or a template file, over the columns of a roll.
+ * Refuses with `letter-file` where it is neither; see also `readTemplateFile` and `openArchive`.
+ */
+export function readLetterFile(
+  bytes: Uint8Array,
+  columns: readonly Column[],
+  newId: () => string,
+): Result<LetterFromFile> {
+  const isArchive = bytes[0] === 0x50 && bytes[1] === 0x4b;
+  if (!isArchive) {
+    const read = readTemplateFile(new TextDecoder().decode(bytes), newId);
+    if (!read.ok) return read;
+    const { letter } = read.value;
+    return succeed({ letter: { ...letter, fields: matchFields(letter.fields, columns) }, pictures: [] });
+  }
+  const opened = openArchive(bytes, (name) => name === LETTER || name.startsWith('pictures/'));
+  if (!opened.ok) return opened;
+  const { parts } = opened.value;
+  const part = parts[LETTER];
+  if (!part) return refuse('letter-file');
+  let raw: unknown;
+  try {
+    raw = JSON.parse(new TextDecoder().decode(part));
+  } catch (error) {
+    return refuse('template-json', { why: (error as Error).message });
+  }
+  const parsed = Saved.safeParse(raw);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!;
+    return refuse('template-shape', { place: issue.path.join('.'), why: issue.message });
+  }
+  const { letter, columns: from, pictures: places } = parsed.data;
+  const moved = movedTo(letter, from, columns);
+  const used = new Set(allPicturesOf(moved).map(({ attrs }) => attrs.asset));
+  const pictures = Object.entries(places)
+    .filter(([asset]) => used.has(asset))
+    .slice(0, PICTURES_MOST)
+    .flatMap(([asset, name]): LetterPicture[] => {
+      const picture = parts[name];
+      return picture ? [{ asset, name: name.replace(/^pictures\/(?:\d+-)?/, ''), bytes: picture }] : [];
+    });
+  return succeed({ letter: { ...moved, fields: matchFields(moved.fields, columns) }, pictures });
+}
+
+/** The letter with the pictures as they are called where it was brought in. */
+export const withKeptPictures = (letter: Letter, kept: ReadonlyMap<string, string>): Letter => ({
+  ...letter,
+  body: withPictures(letter.body, (asset) => kept.get(asset)),
+});
