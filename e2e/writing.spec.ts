@@ -408,6 +408,16 @@ test('footnotes, links, frames and tables are written by keyboard, and what is p
   await expect(heading).toHaveCSS('text-align', 'center');
   await expect(editor.locator('[style*="40pt"], [style*="red"]')).toHaveCount(0);
   await saved(page);
+  // A place on the paper that is clicked is the one in the text that is written next.
+  const paper = page.getByAltText(/Page 1 of the paper/);
+  const { width, height } = (await paper.boundingBox())!;
+  await expect(async () => {
+    await paper.click({ position: { x: width / 2, y: height * 0.09 } });
+    await expect(editor).toBeFocused({ timeout: 500 });
+  }).toPass();
+  await page.keyboard.type('Hello. ');
+  await expect(editor.locator('> *').first()).toContainText('Hello.');
+  await saved(page);
   await page.getByRole('button', { name: 'Press this one' }).click();
   await station(page, 'Register');
   await expect(page.getByRole('row', { name: /Amara.*Pressed/ })).toBeVisible();

@@ -1,7 +1,14 @@
 import type { Folio, PaperLine, Proof } from '@scriptum/core/contract';
 import type { Finding } from '@scriptum/core/preflight';
 import { blankRules, PAPER_SIZES, type Field, type Letter } from '@scriptum/core/template';
-import { textPlain, withoutBlank, type FlowText, type Inline, type ListItem } from '@scriptum/core/text';
+import {
+  textPlain,
+  withoutBlank,
+  type Block,
+  type FlowText,
+  type Inline,
+  type ListItem,
+} from '@scriptum/core/text';
 import { PressRunRow } from '@scriptum/server/store/entities/register';
 import {
   type Client,
@@ -12,7 +19,7 @@ import {
   type TestServer,
   writingPath,
 } from './testing/school.js';
-import { pdfFonts, pdfInfo, pdfText, qpdfCheck } from './testing/pdf.js';
+import { pdfFonts, pdfInfo, pdfText, qpdfCheck, wordBox } from './testing/pdf.js';
 
 let server: TestServer;
 let client: Client;
@@ -431,6 +438,53 @@ test('a run that a dead server left is finished by the next', async () => {
     state: 'finished',
   });
   await again.close();
+});
+
+test('a proof tells where each block of the text stands, where the file has it too', async () => {
+  const folio = await client.folioOf('Name\nAmara', { letter: ['{{Name}}'] });
+  const { content, version } = letterOf(folio);
+  const say = (text: string): Block => ({ type: 'paragraph', content: [{ type: 'text', text }] });
+  const body = {
+    type: 'doc' as const,
+    content: [
+      { type: 'pageBreak' as const },
+      say('first'),
+      { type: 'bulletList' as const, content: [{ type: 'listItem' as const, content: [say('second')] }] },
+      { type: 'frame' as const, attrs: { whole: true, line: true }, content: [say('third'), say('more')] },
+      say('fourth'),
+      { type: 'pageBreak' as const },
+      say('fifth'),
+    ],
+  };
+  const template = { ...content, body };
+  const sent = { version, kind: 'letter', content: template };
+  expect((await client.send('PUT', writingPath(folio, 'letter'), sent)).status).toBe(200);
+  const { body: proof } = await client.send<Proof>('POST', `/folios/${folio.id}/proof`, {
+    entryId: folio.roll.entries[0]!.id,
+    template,
+  });
+  await client.press(server, folio.id);
+  const [paper] = (await client.register(folio.id)).papers;
+  const file = await client.raw('GET', `/folios/${folio.id}/papers/${paper!.id}/file`);
+  const bytes = Buffer.from(await file.arrayBuffer());
+  // Marks change nothing of the paper: it has as many pages as the file.
+  expect(pdfInfo(bytes)['Pages']).toBe('2');
+  expect(proof.pages).toHaveLength(2);
+  expect(proof.blocks.map(({ block }) => block)).toEqual([0, 1, 2, 3, 4, 5, 6]);
+  // The box of a word, as Poppler sees it, begins below its block's mark, and above the next one.
+  const place = (block: number) => proof.blocks.find((one) => one.block === block)!;
+  for (const [block, word] of [
+    [1, 'first'],
+    [2, 'second'],
+    [3, 'third'],
+    [4, 'fourth'],
+  ] as const) {
+    const { y } = wordBox(bytes, word)!;
+    expect(place(block).page).toBe(0);
+    expect(y).toBeGreaterThan(place(block).y - 6);
+    if (block < 4) expect(y).toBeLessThan(place(block + 1).y);
+  }
+  expect(place(6).page).toBe(1);
 });
 
 test('a proof is the same page as a picture, also of what is not saved yet', async () => {

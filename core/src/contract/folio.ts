@@ -52,6 +52,8 @@ export const ProofRequest = z
 export const Proof = z
   .object({
     pages: z.array(z.object({ svg: z.string(), width: z.number(), height: z.number() })),
+    /** Where the blocks of the letter's text begin: both counted from 0, points from the upper edge of the page. */
+    blocks: z.array(z.object({ block: z.number().int(), page: z.number().int(), y: z.number() })),
     /** Server time in milliseconds. */
     took: z.number(),
   })

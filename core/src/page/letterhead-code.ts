@@ -23,7 +23,7 @@ export const LETTERHEAD_PRELUDE = `#let house-lines(lines, between) = lines.map(
     grid(columns: (if crest == none { 0pt } else { auto }, 1fr), column-gutter: if crest == none { 0pt } else { 5mm }, align: horizon,
       if crest != none { house-crest(crest) }, { title(start); address(start, [ #sym.dot.c ]) })
   } else {
-    grid(columns: (if crest == none { 0pt } else { auto }, 1fr, auto), column-gutter: 5mm, align: horizon,
+    grid(columns: (if crest == none { 0pt } else { auto }, 1.7fr, 1fr), column-gutter: 5mm, align: horizon,
       if crest != none { house-crest(crest) }, title(start), address(end, linebreak()))
   }
   if rule != "none" { v(3mm, weak: true); house-rule(rule, colour) }

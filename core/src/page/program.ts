@@ -91,7 +91,11 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
   else { text(font: signature-fonts, size: 1.9em, it) }
 }
 #show link: it => underline(text(fill: rgb("#35588A"), it))
-#let frame(it, ..look) = block(width: 100%, above: 1.2em, below: 1.2em, ..look, it)
+#let frame(it, breakable: true, ..look) = {
+  let set-as(breakable) = block(width: 100%, above: 1.2em, below: 1.2em, breakable: breakable, ..look, it)
+  // What is longer than a page cannot be kept on one: the rest of it would be lost.
+  if breakable { set-as(true) } else { layout(size => set-as(measure(block(width: size.width, ..look, it)).height > size.height)) }
+}
 #let free-table(kind, lines, columns, ..rows) = {
   set par(justify: false, spacing: 0.65em)
   let fine = 0.5pt + rgb("#9AA8A4")
@@ -103,6 +107,7 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
     ..rows,
   ))
 }
+#let mark(n) = if "marks" in sys.inputs { context { let at = here().position(); [#metadata((n, at.page, at.y / 1pt))<mark>] } }
 #let page-number(all) = context if all { str(counter(page).final().first()) } else { counter(page).display("1") }
 #let page-line(line, left, right) = context if not line.later or counter(page).get().first() > 1 {
   set text(size: 8pt, fill: slate)

@@ -51,10 +51,15 @@ export class TypstWriter {
     this.rightToLeft = isRightToLeft(rules.language);
   }
 
-  /** @param pages whether the text stands on pages of its own, which can be broken; not so in a box. */
+  /**
+   * @param pages whether the text stands on pages of its own, which can be broken, and which are shown beside it; not so in a
+   * box. Then the program calls `mark` before each of its blocks.
+   */
   flow(text: FlowText, pages = false): string {
     this.pages = pages;
-    return text.content.map((block) => this.block(block)).join('\n');
+    return text.content
+      .map((block, n) => (pages ? `mark(${n})\n${this.block(block)}` : this.block(block)))
+      .join('\n');
   }
 
   /** One line of text. */

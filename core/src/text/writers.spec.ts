@@ -140,10 +140,12 @@ describe('Typst', () => {
       'align(center, styled("title", par({ t(0) })))',
     );
     const page: Block = { type: 'pageBreak' };
-    expect(writer().flow(doc(page), true)).toBe('pagebreak(weak: true)');
+    expect(writer().flow(doc(page, styled), true)).toBe(
+      'mark(0)\npagebreak(weak: true)\nmark(1)\nstyled("small", par({ t(0) }))',
+    );
     // No page is broken in a box or in a list.
     expect(code([page])).toBe('[]');
-    expect(writer().flow(doc(list('bulletList', null, [page])), true)).toBe('list([])');
+    expect(writer().flow(doc(list('bulletList', null, [page])), true)).toBe('mark(0)\nlist([])');
     expect(writer().lineOf([text('a'), field('f')])).toBe('{ t(0); f("f") }');
   });
 

@@ -98,7 +98,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     ]);
     const set = await typesetter.proof(program, programValues(template, values ?? {}));
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
-    return { pages: [...set.pages], took: performance.now() - began };
+    return { pages: [...set.pages], blocks: [...set.blocks], took: performance.now() - began };
   });
   answer(router, 'preflight', ({ schoolId, params }) =>
     rolls.do('preflight', { schoolId, folioId: params['folioId']! }),

@@ -16,8 +16,15 @@ export interface TypesetTask {
   readonly most: number;
 }
 
+/** Where a block of a letter's text begins on its pages: both counted from 0, points from the upper edge. */
+export interface BlockPlace {
+  readonly block: number;
+  readonly page: number;
+  readonly y: number;
+}
+
 export type TypesetAnswer =
   | { readonly ok: true; readonly pages: number; readonly bytes: Uint8Array }
-  | { readonly ok: true; readonly proof: readonly ProofPage[] }
+  | { readonly ok: true; readonly proof: readonly ProofPage[]; readonly blocks: readonly BlockPlace[] }
   | { readonly ok: false; readonly reason: string }
   | { readonly ok: false; readonly tooLong: number };

@@ -7,7 +7,7 @@ import { serveTasks } from '../process/child.js';
 import { fontFolders } from './fonts.js';
 import { slimSvg } from './slim-svg.js';
 import { splitPages } from './split-pages.js';
-import type { TypesetAnswer, TypesetTask } from './typeset-task.js';
+import type { BlockPlace, TypesetAnswer, TypesetTask } from './typeset-task.js';
 
 /** A folder that is not there: all that a program reads is given from memory, and nothing can be read from a disk. */
 const workspace = path.join(tmpdir(), `scriptum-typesetter-${randomUUID()}`);
@@ -30,7 +30,7 @@ function typeset(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
 
 function compile(task: TypesetTask, program: { source: string; texts: string }): TypesetAnswer {
   const values = task.draws ? drawnValues(task.values) : task.values;
-  const inputs = { texts: program.texts, values };
+  const inputs = { texts: program.texts, values, ...(task.form === 'svg' ? { marks: 'yes' } : {}) };
   const result = compiler.compile({ mainFileContent: program.source, inputs });
   const document = result.result;
   if (!document) {
@@ -40,10 +40,22 @@ function compile(task: TypesetTask, program: { source: string; texts: string }):
   const pages = document.numOfPages;
   if (task.form === 'svg') {
     const svg = slimSvg(compiler.plainSvg(document));
-    return svg.length > task.most ? { ok: false, tooLong: svg.length } : { ok: true, proof: splitPages(svg) };
+    return svg.length > task.most
+      ? { ok: false, tooLong: svg.length }
+      : { ok: true, proof: splitPages(svg), blocks: blockPlaces(document) };
   }
   const bytes = written(document, task);
   return bytes.length > task.most ? { ok: false, tooLong: bytes.length } : { ok: true, pages, bytes };
+}
+
+/** Where the blocks of the text begin, as the program has marked them. */
+function blockPlaces(document: NodeTypstDocument): BlockPlace[] {
+  const marks = compiler.query(document, { selector: '<mark>', field: 'value' }) as [
+    number,
+    number,
+    number,
+  ][];
+  return marks.map(([block, page, y]) => ({ block, page: page - 1, y }));
 }
 
 /** The file, tagged in any case. Where something in the paper is against its standard it is written without one. */

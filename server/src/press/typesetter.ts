@@ -4,7 +4,7 @@ import { ProcessPool, WorkEnded, type TaskOptions } from '../process/process-poo
 import type { Part } from '../process/messages.js';
 import { sha256 } from '../store/blobs.js';
 import type { ProofPage } from './split-pages.js';
-import type { TypesetAnswer, TypesetTask } from './typeset-task.js';
+import type { BlockPlace, TypesetAnswer, TypesetTask } from './typeset-task.js';
 
 /** A picture's bytes with what names them. */
 export interface LoadedPicture {
@@ -23,7 +23,7 @@ export type SetPaper =
   | { readonly ok: true; readonly pages: number; readonly bytes: Buffer }
   | { readonly ok: false; readonly reason: string };
 export type SetProof =
-  | { readonly ok: true; readonly pages: readonly ProofPage[] }
+  | { readonly ok: true; readonly pages: readonly ProofPage[]; readonly blocks: readonly BlockPlace[] }
   | { readonly ok: false; readonly reason: string };
 
 /** What one document may take at the most. */
@@ -124,7 +124,7 @@ export class Typesetter {
       timestamp: 0,
       most: DOCUMENT_LIMITS.svg,
     });
-    if ('proof' in answer) return { ok: true, pages: answer.proof };
+    if ('proof' in answer) return { ok: true, pages: answer.proof, blocks: answer.blocks };
     if ('tooLong' in answer)
       return failed(
         `This paper is too large to be shown: its picture has ${megabytes(answer.tooLong)}. Shorten it, or use smaller pictures.`,

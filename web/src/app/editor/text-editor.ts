@@ -22,7 +22,7 @@ import type { Field, SignOff, TextPart } from '@scriptum/core/template';
 import { Editor, Extension, type JSONContent } from '@tiptap/core';
 import { TextAlign } from '@tiptap/extension-text-align';
 import { TextStyleKit } from '@tiptap/extension-text-style';
-import { TextSelection } from '@tiptap/pm/state';
+import { NodeSelection, TextSelection } from '@tiptap/pm/state';
 import { StarterKit } from '@tiptap/starter-kit';
 import { ChipSource } from './chip-source';
 import { FieldBlockNode } from './field-block-node';
@@ -173,6 +173,23 @@ export class TextEditor implements OnDestroy {
       tr.setSelection(TextSelection.near(tr.doc.resolve(tr.selection.to)));
       return true;
     });
+  }
+
+  /** Goes to one of the blocks of the text itself, counted from 0: into its words, or selects what has none. */
+  goToBlock(n: number): void {
+    if (!this.kept) return;
+    const { state, view } = this.kept.editor;
+    const { doc } = state;
+    if (n >= doc.childCount) return;
+    let at = 0;
+    for (let before = 0; before < n; before++) at += doc.child(before).nodeSize;
+    const block = doc.child(n);
+    const selection =
+      block.isAtom || block.isLeaf
+        ? NodeSelection.create(doc, at)
+        : TextSelection.near(doc.resolve(at + 1), 1);
+    view.focus();
+    view.dispatch(state.tr.setSelection(selection).scrollIntoView());
   }
 
   insertText(text: string): void {

@@ -1,5 +1,6 @@
 import type { FlowText, LineText } from '@scriptum/core/text';
 import {
+  ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -58,6 +59,7 @@ const PANE_BUTTONS = [
 export class PageStation extends WritingEditor<'letter'> {
   private readonly api = inject(Api);
   private readonly pagePanes = inject(PagePanes);
+  private readonly app = inject(ApplicationRef);
   protected readonly shown = this.pagePanes.shown;
   protected readonly panes = PANE_BUTTONS;
   protected readonly editor = viewChild<TextEditor>('bodyEditor');
@@ -98,6 +100,16 @@ export class PageStation extends WritingEditor<'letter'> {
     if (!event.altKey || event.ctrlKey || event.metaKey || event.code !== 'Digit0') return;
     event.preventDefault();
     this.pagePanes.next();
+  }
+
+  /** Goes to a block of the text, which is shown beside the paper by then. */
+  protected goTo(block: number): void {
+    if (this.shown() === 'paper') {
+      this.pagePanes.show('both');
+      this.app.tick();
+    }
+    this.lineEditor.set(null);
+    this.editor()?.goToBlock(block);
   }
 
   protected setBody(body: FlowText | LineText): void {

@@ -6,10 +6,12 @@ import {
   inject,
   input,
   type OnDestroy,
+  output,
   signal,
 } from '@angular/core';
 import { DomSanitizer, type SafeUrl } from '@angular/platform-browser';
 import { Store } from '@ngrx/store';
+import type { Proof } from '@scriptum/core/contract';
 import { Chosen } from '../ui/bound';
 import { dayIn } from '@scriptum/core/time';
 import { deskActions, deskFeature } from '../state/desk';
@@ -43,8 +45,8 @@ const KEPT = 'scriptum-proof-zoom';
   template: `
     <div class="sticky top-0 z-10 mb-2 flex flex-wrap items-center gap-x-3 bg-ground py-1 text-small">
       <span class="flex grow flex-wrap gap-x-3">
-        <button type="button" class="link min-h-6" (click)="go('longest')">Longest</button>
-        <button type="button" class="link min-h-6" (click)="go('shortest')">Shortest</button>
+        <button type="button" class="link min-h-6" (click)="pickExtreme('longest')">Longest</button>
+        <button type="button" class="link min-h-6" (click)="pickExtreme('shortest')">Shortest</button>
         @if (mostPages(); as most) {
           <button type="button" class="link min-h-6" (click)="pick(most)">Most pages</button>
         }
@@ -74,6 +76,8 @@ const KEPT = 'scriptum-proof-zoom';
           [style.aspect-ratio]="page.ratio"
           [alt]="'Page ' + ($index + 1) + ' of the paper for ' + learner()"
           (load)="shown.set($index)"
+          title="Click to go to this place in the text"
+          (click)="go($index, $event)"
         />
         @if (pages().length > 1) {
           <figcaption class="pt-1 text-center text-small text-slate">
@@ -96,6 +100,8 @@ const KEPT = 'scriptum-proof-zoom';
 export class ProofView implements OnDestroy {
   /** Where it has the middle for itself. */
   readonly wide = input(false);
+  /** Which block of the text was clicked on the paper. */
+  readonly wanted = output<number>();
 
   private readonly store = inject(Store);
   private readonly sanitizer = inject(DomSanitizer);
@@ -156,10 +162,20 @@ export class ProofView implements OnDestroy {
   }
 
   /** The learner with the longest or the shortest text. */
-  protected go(which: 'longest' | 'shortest'): void {
+  protected pickExtreme(which: 'longest' | 'shortest'): void {
     const letter = this.letter();
     const found = letter && extremesOf(letter, this.roll(), dayIn(new Date(), this.timeZone()));
     if (found) this.pick(found[which]);
+  }
+
+  /** A place on the paper was clicked: the text goes to the block that stands there. */
+  protected go(page: number, { offsetY, target }: MouseEvent): void {
+    const proof = this.proof();
+    const shown = proof?.pages[page];
+    if (!shown) return;
+    const y = (offsetY / (target as HTMLElement).clientHeight) * shown.height;
+    const block = blockAt(proof.blocks, page, y);
+    if (block !== null) this.wanted.emit(block);
   }
 
   protected pick(entryId: string): void {
@@ -183,4 +199,10 @@ export class ProofView implements OnDestroy {
     this.store.dispatch(writingActions.proofHidden());
     [...this.urls, ...this.stale].forEach((url) => URL.revokeObjectURL(url));
   }
+}
+
+/** The last block that begins at or above a place; the first one for places above all. Null where there are none. */
+export function blockAt(blocks: Proof['blocks'], page: number, y: number): number | null {
+  const above = blocks.filter((one) => one.page < page || (one.page === page && one.y <= y));
+  return (above.at(-1) ?? blocks[0])?.block ?? null;
 }
