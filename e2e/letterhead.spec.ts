@@ -64,6 +64,10 @@ for (const theme of ['light', 'dark'] as const)
     await expectAccessible(page);
     await page.getByRole('button', { name: 'Add somebody who signs' }).scrollIntoViewIfNeeded();
     await expect(page.getByRole('button', { name: 'Add somebody who signs' })).toBeInViewport();
+    // The sample comes below the form, not upon it.
+    const last = await page.getByRole('button', { name: 'Add somebody who signs' }).boundingBox();
+    const sample = await page.getByRole('region', { name: 'Sample letter' }).boundingBox();
+    expect(sample!.y).toBeGreaterThanOrEqual(last!.y + last!.height);
     const width = await page.evaluate(() => document.documentElement.scrollWidth);
     expect(width).toBeLessThanOrEqual(640);
   });
