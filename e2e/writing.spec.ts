@@ -428,3 +428,29 @@ test('footnotes, links, frames and tables are written by keyboard, and what is p
   await expect(editor.locator('.footnote')).toHaveCount(1);
   await expect(editor.getByRole('columnheader')).toHaveText(['When', 'Where']);
 });
+
+test('everything is found by its name from anywhere: stations, learners, folios', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('link', { name: /River survey awards/ }).click();
+  await station(page, 'Page');
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  await editor.press('Control+k');
+  // Nothing of what is typed goes into the letter.
+  await page.keyboard.type('reg');
+  const found = page.getByRole('listbox', { name: 'What was found' }).getByRole('option');
+  await expect(found.first()).toHaveText(/^To Register/);
+  await expectAccessible(page);
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/register$/);
+  const people = page.getByRole('listbox', { name: 'Learners' }).getByRole('option');
+  const second = (await people.nth(1).getAttribute('title'))!;
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type(second);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect(people.nth(1)).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('bridge');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Title of the folio')).toHaveValue('Bridge-design feedback');
+});

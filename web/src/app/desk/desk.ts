@@ -1,4 +1,5 @@
 import {
+  ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -20,9 +21,10 @@ import { foliosActions } from '../state/folios';
 import { rollFeature } from '../state/roll';
 import { writingFeature } from '../state/writing';
 import { TroubleBar } from '../ui/trouble-bar';
+import { CommandFinder, type FinderData } from './command-finder';
 import { Ledge } from './ledge';
 import { OvertakenBar } from './overtaken-bar';
-import { ShortcutsDialog } from './shortcuts-dialog';
+import { COMMAND, ShortcutsDialog } from './shortcuts-dialog';
 import { Strip } from './strip';
 
 const SAVED = {
@@ -51,6 +53,7 @@ export class Desk implements OnDestroy {
   private readonly store = inject(Store);
   private readonly dialog = inject(Dialog);
   private readonly router = inject(Router);
+  private readonly app = inject(ApplicationRef);
   protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
   protected readonly writing = this.store.selectSignal(writingFeature.selectWritingState);
   private readonly written = this.store.selectSignal(writingFeature.selectSaved);
@@ -84,6 +87,16 @@ export class Desk implements OnDestroy {
 
   @HostListener('document:keydown', ['$event'])
   protected key(event: KeyboardEvent): void {
+    if (
+      (event.ctrlKey || event.metaKey) &&
+      !event.altKey &&
+      !event.shiftKey &&
+      event.key.toLowerCase() === 'k'
+    ) {
+      event.preventDefault();
+      this.find();
+      return;
+    }
     if (event.ctrlKey || event.metaKey) return;
     const writing = (event.target as HTMLElement).closest(
       'input, select, textarea, [contenteditable="true"]',
@@ -109,6 +122,17 @@ export class Desk implements OnDestroy {
 
   protected showShortcuts(): void {
     this.dialog.open(ShortcutsDialog, { ariaLabelledBy: 'shortcuts-title' });
+  }
+
+  protected readonly findKey = `${COMMAND} K`;
+
+  /** What is typed right behind the key is the finder's. */
+  protected find(): void {
+    if (document.getElementById('finder')) return;
+    const data: FinderData = { stations: this.stations, showShortcuts: () => this.showShortcuts() };
+    this.dialog.open(CommandFinder, { data, ariaLabelledBy: 'finder-title' });
+    this.app.tick();
+    document.getElementById('finder')?.focus();
   }
 
   protected closeTrouble(): void {

@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { DialogRef } from '@angular/cdk/dialog';
 
 const mac = /Mac|iP(hone|ad)/.test(navigator.platform);
-const command = mac ? '⌘' : 'Ctrl';
+/** The key that commands begin with on this system. */
+export const COMMAND = mac ? '⌘' : 'Ctrl';
 
 /** The keyboard shortcuts. */
 @Component({
@@ -25,6 +26,7 @@ const command = mac ? '⌘' : 'Ctrl';
 export class ShortcutsDialog {
   protected readonly dialog = inject(DialogRef);
   protected readonly shortcuts = [
+    [`${COMMAND} K`, 'Find: a command, a learner, a letter, a folio'],
     ['F9', 'Next learner, from anywhere'],
     ['F8', 'Previous learner, from anywhere'],
     [mac ? '⌥ ↓ / ⌥ ↑' : 'Alt ↓ / Alt ↑', 'Next / previous learner'],
@@ -32,11 +34,11 @@ export class ShortcutsDialog {
     [mac ? '⌥ 0' : 'Alt 0', 'At Page: the text, the proof, or both'],
     ['F2', 'In a text: put in a field'],
     ['Enter', 'On a selected field, table or chart: what it prints'],
-    [`${command} Z`, 'Undo, in a text and in the roll'],
-    [`${command} ⇧ Z`, 'Redo'],
-    [`${command} B / I / U`, 'Bold / italic / underline'],
+    [`${COMMAND} Z`, 'Undo, in a text and in the roll'],
+    [`${COMMAND} ⇧ Z`, 'Redo'],
+    [`${COMMAND} B / I / U`, 'Bold / italic / underline'],
     ['Enter, F2', 'In the table: write in the cell'],
-    [`${command} D`, 'In the table: fill down'],
+    [`${COMMAND} D`, 'In the table: fill down'],
     ['⇧ F10', 'In the table: what can be done with the column'],
     ['?', 'This list'],
   ];

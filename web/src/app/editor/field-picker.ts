@@ -14,7 +14,8 @@ import {
 } from '@angular/core';
 import type { Column } from '@scriptum/core/column';
 import type { Entry } from '@scriptum/core/roll';
-import { optionsFor, type SentenceOption } from '../ui/sentence/sentence-piece';
+import { Picking, PickList } from '../ui/pick-list';
+import type { SentenceOption } from '../ui/sentence/sentence-piece';
 import { columnOptions } from './condition-sentence';
 
 /** Where something is on the screen, in CSS pixels. */
@@ -32,7 +33,7 @@ const POSITIONS: ConnectedPosition[] = [
 /** The columns as a list at the caret, filtered by what is typed: Enter puts the one in, Escape leaves. */
 @Component({
   selector: 'sc-field-picker',
-  imports: [CdkConnectedOverlay],
+  imports: [CdkConnectedOverlay, PickList],
   templateUrl: './field-picker.html',
   // The list lies over everything; where it is written it takes no room.
   host: { class: 'hidden' },
@@ -47,47 +48,22 @@ export class FieldPicker implements OnDestroy {
   /** Where the caret is while the list is open; null while it is not. */
   protected readonly at = signal<ScreenPlace | null>(null);
   protected readonly positions = POSITIONS;
-  protected readonly typed = signal('');
-  protected readonly chosen = signal(0);
+  protected readonly picking = new Picking('field-pick', () =>
+    columnOptions({ columns: this.columns(), entry: this.entry() }),
+  );
   protected readonly origin = computed((): FlexibleConnectedPositionStrategyOrigin => {
     const at = this.at();
     return at ? { ...at, width: 1 } : { x: 0, y: 0 };
   });
-  protected readonly lines = computed((): SentenceOption[] => {
-    const options = columnOptions({ columns: this.columns(), entry: this.entry() });
-    const part = { id: 'field', label: 'the column', text: '', value: '', options };
-    return optionsFor(part, this.typed());
-  });
-
   ngOnDestroy(): void {
     this.close();
   }
 
   /** Opens the list at the caret. Keys are its own from now on, also those that come before it is drawn. */
   open(at: ScreenPlace): void {
-    this.typed.set('');
-    this.chosen.set(0);
+    this.picking.type('');
     this.at.set(at);
     document.addEventListener('keydown', this.early, true);
-  }
-
-  protected type(text: string): void {
-    this.typed.set(text);
-    this.chosen.set(0);
-  }
-
-  protected press(event: KeyboardEvent): void {
-    const move = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[event.key];
-    if (move !== undefined) {
-      this.chosen.update((at) => Math.min(this.lines().length - 1, Math.max(0, at + move)));
-      queueMicrotask(() =>
-        document.getElementById(`field-pick-${this.chosen()}`)?.scrollIntoView({ block: 'nearest' }),
-      );
-    } else if (event.key === 'Enter') this.take(this.lines()[this.chosen()]);
-    else if (event.key === 'Escape' || event.key === 'Tab') this.leave();
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
   }
 
   protected take(line: SentenceOption | undefined): void {
@@ -104,7 +80,7 @@ export class FieldPicker implements OnDestroy {
   }
 
   protected ready(): void {
-    document.getElementById('field-pick')?.focus();
+    document.getElementById(this.picking.id)?.focus();
   }
 
   private close(): void {
@@ -113,12 +89,17 @@ export class FieldPicker implements OnDestroy {
   }
 
   private readonly early = (event: KeyboardEvent): void => {
-    if (document.activeElement?.id === 'field-pick') return;
-    this.press(event);
-    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'Backspace') this.type(this.typed().slice(0, -1));
-    else if (event.key.length === 1) this.type(this.typed() + event.key);
-    else return;
+    const { picking } = this;
+    if (document.activeElement?.id === picking.id) return;
+    const asked = picking.key(event);
+    if (asked === 'leave') this.leave();
+    else if (asked === 'take') this.take(picking.line);
+    else if (asked === null) {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === 'Backspace') picking.type(picking.typed().slice(0, -1));
+      else if (event.key.length === 1) picking.type(picking.typed() + event.key);
+      else return;
+    }
     event.preventDefault();
     event.stopPropagation();
   };

@@ -33,10 +33,10 @@ export interface SentenceChange {
 }
 
 /** The options that agree with what is typed, those that begin with it first. */
-export function optionsFor(part: SentencePart, typed: string): SentenceOption[] {
+export function optionsFor({ options }: Pick<SentencePart, 'options'>, typed: string): SentenceOption[] {
   const wanted = plain(typed);
-  if (wanted === '') return [...part.options];
-  const found = part.options
+  if (wanted === '') return [...options];
+  const found = options
     .map((option) => ({ option, at: plain(option.label).indexOf(wanted) }))
     .filter(({ at }) => at >= 0);
   return found.sort((a, b) => Number(a.at > 0) - Number(b.at > 0)).map(({ option }) => option);
