@@ -29,7 +29,7 @@ test('the letterhead is changed once, seen on a sample before it is used, and ha
   await page.getByRole('link', { name: 'Letterhead' }).click();
   await expect(name).toHaveValue('Thistlequay Upper School');
   await use.click();
-  await expect(page.getByRole('status').filter({ hasText: 'In use. 3 letters take it' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /In use\.\s+\d+ letters take it/ })).toBeVisible();
   await page.getByRole('link', { name: 'Back to work' }).click();
   await expect(page).toHaveURL(/\/page$/);
   // It can be put into a letter, stands there as it prints, and is taken back.
