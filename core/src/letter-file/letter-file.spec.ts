@@ -87,13 +87,20 @@ test.each<[string, Uint8Array, string]>([
   ['a text', strToU8('Dear family'), 'template-json'],
   ['another JSON', strToU8('{"a":1}'), 'template-shape'],
   ['another archive', zipSync({ 'x.txt': strToU8('x') }), 'letter-file'],
-  ['a broken archive', letterFile(letter, from, [picture]).slice(0, 200), 'file-damaged'],
+  ['a broken archive', letterFile(letter, from, [picture]).slice(0, 200), 'letter-damaged'],
   ['an archive of broken JSON', zipSync({ 'letter.json': strToU8('{') }), 'template-json'],
   [
     'an archive of another JSON',
     zipSync({ 'letter.json': strToU8('{"scriptum":"letter"}') }),
     'template-shape',
   ],
+  [
+    'an archive that swells',
+    zipSync({ 'letter.json': strToU8('{}'), 'pictures/1.png': new Uint8Array(61 * 1024 * 1024) }),
+    'letter-large',
+  ],
+  ['a letter as long as a book', zipSync({ 'letter.json': new Uint8Array(5 * 1024 * 1024) }), 'letter-file'],
+  ['a text as long as a book', new Uint8Array(5 * 1024 * 1024).fill(0x20), 'letter-file'],
 ])('%s is refused', (_, bytes, code) => {
   expect(codeOf(bytes)).toBe(code);
 });

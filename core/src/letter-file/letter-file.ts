@@ -23,6 +23,9 @@ export interface LetterFromFile {
 
 const LETTER = 'letter.json';
 const PICTURES_MOST = 200;
+/** Bytes that a file unpacks to at most, and that its letter has: it is read while others wait. */
+const UNPACKED_MOST = 60 * 1024 * 1024;
+const LETTER_MOST = 4 * 1024 * 1024;
 
 const Saved = z.object({
   scriptum: z.literal('letter'),
@@ -61,7 +64,7 @@ export function letterFile(
 
 /**
  * Reads a letter that was saved as a file, or a template file, over the columns of a roll.
- * Refuses with `letter-file` where it is neither; see also `readTemplateFile` and `openArchive`.
+ * Refuses with `letter-file` where it is neither, `letter-large`, `letter-damaged`; see also `readTemplateFile`.
  */
 export function readLetterFile(
   bytes: Uint8Array,
@@ -70,16 +73,21 @@ export function readLetterFile(
 ): Result<LetterFromFile> {
   const isArchive = bytes[0] === 0x50 && bytes[1] === 0x4b;
   if (!isArchive) {
+    if (bytes.length > LETTER_MOST) return refuse('letter-file');
     const read = readTemplateFile(new TextDecoder().decode(bytes), newId);
     if (!read.ok) return read;
     const { letter } = read.value;
     return succeed({ letter: { ...letter, fields: matchFields(letter.fields, columns) }, pictures: [] });
   }
-  const opened = openArchive(bytes, (name) => name === LETTER || name.startsWith('pictures/'));
-  if (!opened.ok) return opened;
+  const opened = openArchive(bytes, (name) => name === LETTER || name.startsWith('pictures/'), UNPACKED_MOST);
+  // What refuses archives speaks of sheets.
+  if (!opened.ok)
+    return opened.problem.code === 'unpacks-too-large'
+      ? refuse('letter-large', { most: UNPACKED_MOST })
+      : refuse('letter-damaged');
   const { parts } = opened.value;
   const part = parts[LETTER];
-  if (!part) return refuse('letter-file');
+  if (!part || part.length > LETTER_MOST) return refuse('letter-file');
   let raw: unknown;
   try {
     raw = JSON.parse(new TextDecoder().decode(part));

@@ -32,9 +32,14 @@ interface Entry {
  * asked for cannot swell later either.
  *
  * @param wanted which parts to keep, by name.
+ * @param most how many bytes all of it may unpack to.
  * @returns the archive, or a refusal: `file-damaged`, `file-protected`, `unpacks-too-large`, `too-many-parts`.
  */
-export function openArchive(bytes: Uint8Array, wanted: (name: string) => boolean): Result<Archive> {
+export function openArchive(
+  bytes: Uint8Array,
+  wanted: (name: string) => boolean,
+  most = UNPACKED_MOST,
+): Result<Archive> {
   const listed = listEntries(bytes);
   if (!listed.ok) return listed;
   const parts = Object.create(null) as Record<string, Uint8Array>;
@@ -42,10 +47,16 @@ export function openArchive(bytes: Uint8Array, wanted: (name: string) => boolean
   for (const entry of listed.value) {
     if (entry.encrypted) return protectedFile();
     const kept = wanted(entry.name) ? [] : null;
-    const size = unpack(bytes.subarray(entry.start, entry.start + entry.size), entry.method, kept, unpacked);
+    const size = unpack(
+      bytes.subarray(entry.start, entry.start + entry.size),
+      entry.method,
+      kept,
+      unpacked,
+      most,
+    );
     if (size === null) return damaged();
     unpacked += size;
-    if (unpacked > UNPACKED_MOST) return swells();
+    if (unpacked > most) return swells(most);
     if (kept) parts[entry.name] = whole(kept);
   }
   return succeed({ names: listed.value.map(({ name }) => name), parts });
@@ -60,6 +71,7 @@ function unpack(
   method: number,
   kept: Uint8Array[] | null,
   before: number,
+  most: number,
 ): number | null {
   if (method === 0) {
     kept?.push(packed);
@@ -69,12 +81,12 @@ function unpack(
   let size = 0;
   const inflate = new Inflate((chunk) => {
     size += chunk.length;
-    if (before + size <= UNPACKED_MOST) kept?.push(chunk);
+    if (before + size <= most) kept?.push(chunk);
   });
   try {
     for (let at = 0; at < packed.length || at === 0; at += STEP) {
       inflate.push(packed.subarray(at, at + STEP), at + STEP >= packed.length);
-      if (before + size > UNPACKED_MOST) return size;
+      if (before + size > most) return size;
     }
   } catch {
     return null;
@@ -124,7 +136,7 @@ function listEntries(bytes: Uint8Array): Result<Entry[]> {
   }
   const inPlace = [...entries].sort((a, b) => a.start - b.start);
   for (const [n, { start, size }] of inPlace.entries()) {
-    if (start + size > Math.min(inPlace[n + 1]?.start ?? directory, directory)) return swells();
+    if (start + size > Math.min(inPlace[n + 1]?.start ?? directory, directory)) return swells(UNPACKED_MOST);
   }
   return entries.length > 0 ? succeed(entries) : damaged();
 }
@@ -154,4 +166,4 @@ function findEnd(view: DataView): number {
   return -1;
 }
 
-const swells = (): Result<never> => refuse('unpacks-too-large', { most: UNPACKED_MOST });
+const swells = (most: number): Result<never> => refuse('unpacks-too-large', { most });

@@ -131,6 +131,10 @@ export const files = {
 
   'letter-file': () =>
     'This is no letter that was saved here. Choose a file that “Save as a file” has made, or a template file.',
+  'letter-large': ({ most }: { most: number }) =>
+    `The letter unpacks to more than ${megabytes(most)}. Use smaller pictures in it, and save it as a file again.`,
+  'letter-damaged': () =>
+    'The file is damaged or protected by a password and cannot be opened. Save the letter as a file again, and bring that in.',
   'template-json': ({ why }: { why: string }) => `The template file is not valid JSON: ${why}.`,
   'template-shape': ({ place, why }: { place: string; why: string }) =>
     `The template file is not right at ${place || 'its top'}: ${why}`,

@@ -2,7 +2,9 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import type { LetterheadNow } from '@scriptum/core/contract';
 import { emptyLetterhead, Letterhead } from '@scriptum/core/template';
 import { Actions, ofType } from '@ngrx/effects';
+import { Store } from '@ngrx/store';
 import { Api, troubleOf, type Trouble } from '../api/api';
+import { deskActions } from '../state/desk-actions';
 import { sessionActions } from '../state/session';
 
 /**
@@ -12,6 +14,9 @@ import { sessionActions } from '../state/session';
 @Injectable({ providedIn: 'root' })
 export class LetterheadDraft {
   private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  /** Whose draft it is, by email address. */
+  private owner: string | null = null;
   /** What is in use now. */
   readonly now = signal<LetterheadNow | null>(null);
   readonly draft = signal<Letterhead | null>(null);
@@ -31,10 +36,13 @@ export class LetterheadDraft {
   });
 
   constructor() {
-    // Whoever signs in next gets nothing of it.
+    // Somebody else at this screen gets nothing of it; who signs in again goes on with it.
     inject(Actions)
       .pipe(ofType(sessionActions.known))
-      .subscribe(() => this.forget());
+      .subscribe(({ me }) => {
+        if (me.staff === null || (this.owner !== null && this.owner !== me.staff.email)) this.forget();
+        this.owner = me.staff?.email ?? null;
+      });
   }
 
   /** Fetches what is in use; what was changed here stays. @param school what a first letterhead is called. */
@@ -46,7 +54,7 @@ export class LetterheadDraft {
         this.now.set(now);
         if (!kept) this.draft.set(now.letterhead ?? emptyLetterhead(school));
       },
-      error: (error: unknown) => this.trouble.set(troubleOf(error)),
+      error: (error: unknown) => this.fail(error),
     });
   }
 
@@ -71,8 +79,7 @@ export class LetterheadDraft {
       },
       error: (error: unknown) => {
         this.busy.set(false);
-        const trouble = troubleOf(error);
-        this.trouble.set(trouble);
+        const trouble = this.fail(error);
         if (trouble.code === 'changed-elsewhere')
           this.api.letterhead().subscribe({
             next: (theirs) => this.now.set(theirs),
@@ -86,6 +93,14 @@ export class LetterheadDraft {
   giveUp(school: string): void {
     this.draft.set(this.now()?.letterhead ?? emptyLetterhead(school));
     this.trouble.set(null);
+  }
+
+  /** Says what is wrong. Who was signed out is asked to sign in again. */
+  fail(error: unknown): Trouble {
+    const trouble = troubleOf(error);
+    this.trouble.set(trouble);
+    if (trouble.code === 'signed-out') this.store.dispatch(deskActions.failed({ trouble }));
+    return trouble;
   }
 
   private forget(): void {

@@ -4,7 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { LetterheadVersions } from '@scriptum/core/contract';
 import type { Letterhead } from '@scriptum/core/template';
-import { Api, troubleOf } from '../api/api';
+import { Api } from '../api/api';
 import { TopBar } from '../shell/top-bar';
 import { sessionFeature } from '../state/session';
 import { Icon } from '../ui/icon';
@@ -68,7 +68,7 @@ export class LetterheadPage {
     if (!open) return;
     this.api.letterheadVersions().subscribe({
       next: ({ versions }) => this.versions.set(versions),
-      error: (error: unknown) => this.state.trouble.set(troubleOf(error)),
+      error: (error: unknown) => this.state.fail(error),
     });
   }
 
@@ -76,7 +76,7 @@ export class LetterheadPage {
   protected look(version: number): void {
     this.api.letterheadVersion(version).subscribe({
       next: ({ letterhead }) => this.state.change(letterhead),
-      error: (error: unknown) => this.state.trouble.set(troubleOf(error)),
+      error: (error: unknown) => this.state.fail(error),
     });
   }
 
@@ -84,7 +84,7 @@ export class LetterheadPage {
     this.state.trouble.set(null);
     this.api.addLetterheadPicture(file).subscribe({
       next: ({ id }) => place(id),
-      error: (error: unknown) => this.state.trouble.set(troubleOf(error)),
+      error: (error: unknown) => this.state.fail(error),
     });
   }
 }
