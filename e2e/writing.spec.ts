@@ -145,7 +145,7 @@ test('a table of marks is put in at once, changed by sentences, and stands so on
   await expect(page).toHaveURL(/\/page$/);
   const editor = page.getByRole('textbox', { name: 'Text of the letter' });
   await editor.click();
-  await page.getByText('Put in a table or a chart').click();
+  await page.getByText('Put in a table, a chart or a picture').click();
   await page.getByRole('button', { name: /Put in Table: Mark of 3/ }).click();
   const table = editor.locator('.field-block table');
   await expect(table.getByRole('row')).toHaveCount(4);

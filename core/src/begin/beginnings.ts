@@ -1,3 +1,4 @@
+import { readExact } from '../column/index.js';
 import type { TableShape } from '../marks/index.js';
 import type { Roll } from '../roll/index.js';
 import { barsOf, courseOf, isInOrder, placesOf } from './charts.js';
@@ -17,6 +18,7 @@ export function beginnings(roll: Roll, shapes: readonly TableShape[], newId: () 
   const around: Around = { roll, kinds, within, newId };
   const series = markSeries(roll, kinds);
   return [
+    ...picturesOf(roll),
     ...series.map((rows) => markTable(rows, around)),
     ...roll.columns.flatMap((column) =>
       column.worked?.kind === 'key' ? [questionTable(column, newId)] : [],
@@ -27,3 +29,23 @@ export function beginnings(roll: Roll, shapes: readonly TableShape[], newId: () 
     ...placesOf(around),
   ].slice(0, 24);
 }
+
+/** The learners' own pictures, at the size of a photo in a passport (ICAO 9303, 35 × 45 mm), or larger where they are works. */
+const picturesOf = ({ columns, entries }: Roll): Beginning[] =>
+  columns
+    .filter(({ id }) =>
+      entries.some(({ exact }) => exact?.[id] !== undefined && readExact(exact[id]).kind === 'i'),
+    )
+    .map(({ id, title }) => {
+      const face = /photo|portrait|face|foto|bild|retrato/i.test(title);
+      const size = face
+        ? { width: 35, height: 45, fit: 'cut below' as const }
+        : /sign|unterschrift|firma/i.test(title)
+          ? { width: 60, height: 20, fit: 'whole' as const }
+          : { width: 120, height: 90, fit: 'whole' as const };
+      return {
+        name: `Picture: ${title}`,
+        hint: 'Each learner’s own',
+        field: { name: title, columnId: id, picture: { ...size, side: 'left' as const } },
+      };
+    });

@@ -6,10 +6,11 @@
  * - `u:PT26H30M` a duration or a time of day (ISO 8601)
  * - `b:true` a truth value
  * - `e:#N/A` an error; the text is blank
+ * - `i:kx3…` the picture of the folio that a file name stands for, by its identity
  */
 export type Exact = string;
 
-export type ExactKind = 'n' | 'p' | 'd' | 't' | 'u' | 'b' | 'e';
+export type ExactKind = 'n' | 'p' | 'd' | 't' | 'u' | 'b' | 'e' | 'i';
 
 /** The kind and the value of an exact value. */
 export function readExact(exact: Exact): { kind: ExactKind; value: string } {

@@ -215,3 +215,37 @@ test('a text and the day are the same for everybody', () => {
     '2026-11-26',
   );
 });
+
+describe('a picture of the learner’s own', () => {
+  const photo = {
+    id: 'p',
+    name: 'Photo',
+    columnId: 'f',
+    picture: { width: 35, height: 45, fit: 'whole' as const, side: 'left' as const },
+  };
+  const own: Column[] = [
+    { id: 'n', title: 'Name', role: 'name' },
+    { id: 'f', title: 'Photo', type: 'picture' },
+  ];
+  const filled = (exact?: string): unknown =>
+    printedOf(
+      fillFields(
+        [photo],
+        {
+          id: 'e',
+          position: 0,
+          values: { n: 'Amara', f: 'amara.jpg' },
+          ...(exact === undefined ? {} : { exact: { f: exact } }),
+        },
+        { columns: own, language: 'en', day: '' },
+      ),
+    )['p'];
+
+  test('is known by the identity behind its name, and says whose it is', () =>
+    expect(filled('i:0123456789abcdef')).toEqual({ text: 'Photo: Amara', picture: '0123456789abcdef' }));
+
+  test.each([undefined, 'n:5', 'i:../assets/0', 'i:/etc/passwd', 'i:'])(
+    'is blank where nothing but a name is there (%s)',
+    (exact) => expect(filled(exact)).toBe(''),
+  );
+});

@@ -4,6 +4,7 @@ import { type FillFormat, type Value, printValue } from '../column/index.js';
 import type { Field } from '../template/index.js';
 import { cellOf } from './filled-cell.js';
 import { filledChart } from './filled-chart.js';
+import { filledPicture } from './filled-picture.js';
 import type { FillContext, Filled, Printed } from './filled.js';
 import { filledTable } from './filled-table.js';
 import { oneLine, printable } from './printable.js';
@@ -26,12 +27,13 @@ export function fillFields(fields: readonly Field[], entry: Entry, context: Fill
 
 /** What a field comes to by its column, its rows or what it is for everybody; null where nothing fills it. */
 function filledFirst(
-  { columnId, rowsOf, same, format, table, chart }: Field,
+  { columnId, rowsOf, same, format, table, chart, picture }: Field,
   entry: Entry,
   context: FillContext,
 ): Filled | null {
   if (table) return filledTable(table, entry, context);
   if (chart) return filledChart(chart, entry, context);
+  if (picture) return columnId === null ? null : filledPicture(columnId, entry, context);
   if (rowsOf !== undefined) return filledRows(entry.tables?.[rowsOf] ?? []);
   if (same?.kind === 'text') return { text: same.text, value: { kind: 'text', text: same.text } };
   if (same?.kind === 'day') return filledDay(context, format);
@@ -79,9 +81,9 @@ function filledRows(cells: readonly (readonly string[])[]): Filled {
 /** What is printed of filled values. */
 export function printedOf(values: FilledValues): PrintedValues {
   return Object.fromEntries(
-    Object.entries(values).map(([id, { text, table, chart }]) => [
+    Object.entries(values).map(([id, { text, table, chart, picture }]) => [
       id,
-      table ? { text, ...table } : chart ? { text, chart } : text,
+      table ? { text, ...table } : chart ? { text, chart } : picture !== undefined ? { text, picture } : text,
     ]),
   );
 }
@@ -92,6 +94,15 @@ export function textsOfPrinted(values: PrintedValues): Readonly<Record<string, s
     Object.entries(values).map(([id, printed]) => [id, typeof printed === 'string' ? printed : printed.text]),
   );
 }
+
+/** The pictures of the folio that are printed, by their identities, each once. */
+export const picturesPrinted = (values: PrintedValues): string[] => [
+  ...new Set(
+    Object.values(values).flatMap((one) =>
+      typeof one === 'object' && one.picture !== undefined ? [one.picture] : [],
+    ),
+  ),
+];
 
 /** The texts of filled values. */
 export const textsOfFilled = (values: FilledValues): Readonly<Record<string, string>> =>

@@ -45,11 +45,17 @@ export interface Filled {
   /** Its rows, where it is a table. */
   readonly table?: PrintedTable;
   readonly chart?: ChartData;
+  /** The identity of the folio's picture that it is. */
+  readonly picture?: string;
 }
 
-/** What is printed: a text, or a text with the table or chart that stands in its place where one can stand. */
+/** What is printed: a text, or a text with the table, chart or picture that stands in its place where one can stand. */
 export type Printed =
-  string | ({ readonly text: string } & Partial<PrintedTable> & { readonly chart?: ChartData });
+  | string
+  | ({ readonly text: string } & Partial<PrintedTable> & {
+        readonly chart?: ChartData;
+        readonly picture?: string;
+      });
 
 /** A cell of a table before it is dressed as its column looks. */
 export interface BareCell {

@@ -3,6 +3,7 @@ export {
   type FilledValues,
   fillFields,
   isBlankField,
+  picturesPrinted,
   printedOf,
   type PrintedValues,
   textsOfFilled,

@@ -60,15 +60,36 @@ export const BLOCKS_PRELUDE = `#let tints = (${BAND_TINTS.map((one) => `rgb("${o
     pdf.artifact(for label in drawn.labels { worked-label(label) })
   })
 }
+#let worked-picture(id, alt, width, height, fit, side) = {
+  let file = "/own/" + values.at(id).picture
+  align(side, layout(room => {
+    let (width, height) = (calc.min(width, room.width), height)
+    let high = measure(image(file, width: width)).height
+    if fit == "whole" {
+      if high <= height { image(file, width: width, alt: alt) } else { image(file, height: height, alt: alt) }
+    } else {
+      let wide = if high >= height { width } else { measure(image(file, height: height)).width }
+      let spare = if high >= height { high - height } else { 0pt }
+      box(width: width, height: height, clip: true, place(
+        top + left, dx: (width - wide) / 2, dy: -spare * if fit == "cut below" { 12% } else { 50% },
+        image(file, width: wide, alt: alt),
+      ))
+    }
+  }))
+}
 `;
 
 export const isDrawn = ({ chart }: Field): boolean => chart !== undefined;
 
 /** The code that sets a field as a block of its own. */
-export function blockCode({ table }: Field, key: string, fixed: (text: string) => number): string {
+export function blockCode({ table, picture }: Field, key: string, fixed: (text: string) => number): string {
   const id = JSON.stringify(blockKey(key));
   // Words stand in its place where it is blank, or where its paper was made before it was a table.
   const orText = (code: string): string => `if ${id} in values { ${code} } else { par(f("${key}")) }`;
+  if (picture) {
+    const { width, height, fit, side } = picture;
+    return orText(`worked-picture(${id}, values.at("${key}"), ${width}mm, ${height}mm, "${fit}", ${side})`);
+  }
   if (!table) return orText(`worked-chart(${id})`);
   const titles = table.columns.map(({ title }) => fixed(title));
   const looks = table.columns.map(({ look }) => JSON.stringify(look.kind));

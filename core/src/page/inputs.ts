@@ -37,9 +37,19 @@ export function programValues(template: Template, values: PrintedValues): string
   });
 }
 
-function blockOf(field: Field, printed: Printed | undefined, template: Template): SetTable | ToDraw | null {
+/** A picture that the program reads as the file of its name in `/own`. */
+interface SetPicture {
+  readonly picture: string;
+}
+
+function blockOf(
+  field: Field,
+  printed: Printed | undefined,
+  template: Template,
+): SetTable | ToDraw | SetPicture | null {
   if (printed === undefined || typeof printed === 'string') return null;
-  const { rows, numeric, strong, chart } = printed;
+  const { rows, numeric, strong, chart, picture } = printed;
+  if (picture !== undefined && field.picture) return { picture };
   if (chart && field.chart)
     return { chart, size: { width: chartWidth(field, template), height: field.chart.height } };
   if (!rows?.length || !field.table) return null;

@@ -130,9 +130,10 @@ export function planPapers(
 }
 
 /** A field as it counts for a look: what it prints is among the values. */
-function fieldLook({ id, table, chart }: Field, goesOut: GoesOut): unknown {
+function fieldLook({ id, table, chart, picture }: Field, goesOut: GoesOut): unknown {
   if (table) return { id, columns: table.columns.map(({ title, look, width }) => ({ title, look, width })) };
   if (chart) return { id, width: chart.width, height: chart.height };
+  if (picture) return { id, picture };
   return goesOut ? { id, goesOut } : id;
 }
 

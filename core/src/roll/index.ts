@@ -1,6 +1,13 @@
 export { arrange, type ColumnFilter, PLAIN_VIEW, type View } from './arrange.js';
 export { changeColumns, ColumnChange, columnChanges, insistOn } from './column-changes.js';
 export { guessKey, keyOf, type KeyProposal, keyTroubles, plainKey, proposeKey } from './key.js';
+export {
+  fileKey,
+  guessMatchedBy,
+  type MatchedBy,
+  matchPictures,
+  type PictureMatches,
+} from './match-pictures.js';
 export { guessAddressColumn, learnerName, markNameColumns, nameColumns } from './learner.js';
 export {
   AddedEntry,

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { columnFor, type Column, Identity, FillFormat } from '../column/index.js';
 import { Condition } from '../condition/index.js';
 import type { BlankRules } from '../text/index.js';
+import { PictureFilling } from './picture-filling.js';
 import { ChartFilling, columnsOfChart, mapChartColumns, namedInChart } from './chart-filling.js';
 import {
   columnsOfTable,
@@ -58,6 +59,8 @@ export const Field = z.object({
   /** A table or a chart that it prints instead: such a field stands as a block of its own. */
   table: TableFilling.optional(),
   chart: ChartFilling.optional(),
+  /** The picture that is named in the column's cell, as a block of its own. */
+  picture: PictureFilling.optional(),
   /** Values that stand behind the first one, as far as they are there. */
   more: z.array(JoinedValue).max(20).optional(),
   /** Words instead of the value, by the first condition that holds; where none does the value is printed. */
@@ -78,7 +81,8 @@ export const isMatched = ({ columnId, rowsOf, same, table, chart }: Field): bool
   [rowsOf, same, table, chart].some((one) => one !== undefined) || columnId !== null;
 
 /** True for a field that stands as a block of its own. */
-export const isBlockField = ({ table, chart }: Field): boolean => table !== undefined || chart !== undefined;
+export const isBlockField = ({ table, chart, picture }: Field): boolean =>
+  table !== undefined || chart !== undefined || picture !== undefined;
 
 /** Every column whose cells a field prints or compares by, each once. */
 export const columnsOfField = ({ columnId, more = [], table, chart }: Field): string[] => [

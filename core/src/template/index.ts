@@ -60,6 +60,7 @@ export {
   Within,
   wordsOfTable,
 } from './table-filling.js';
+export { PictureFilling } from './picture-filling.js';
 export { readLine, type ReadTemplate, readTemplateFile, TemplateFile } from './template-file.js';
 export {
   mergeContents,

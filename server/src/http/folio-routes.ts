@@ -96,7 +96,8 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
       programs.load(manager, schoolId, folioId, template),
       body.entryId ? printed(folio, template, body.entryId) : null,
     ]);
-    const set = await typesetter.proof(program, programValues(template, values ?? {}));
+    const own = await programs.own(manager, schoolId, folioId, values ?? {});
+    const set = await typesetter.proof(program, programValues(template, values ?? {}), own);
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
     return { pages: [...set.pages], blocks: [...set.blocks], took: performance.now() - began };
   });

@@ -131,7 +131,9 @@ export class Press implements SliceHandler {
       if (!goesOn() || broken) return;
       const { template, program } = await readyFor(paper);
       const values = programValues(template, paper.values);
-      const set = await this.typesetter.paper(program, values, run.startedAt);
+      const { schoolId, folioId } = slice;
+      const own = await this.programs.own(this.database.manager, schoolId, folioId, paper.values);
+      const set = await this.typesetter.paper(program, values, run.startedAt, own);
       done.push({ paper, set });
       bytes += set.ok ? set.bytes.length : 0;
       if (bytes < BATCH_BYTES) return;

@@ -1,12 +1,13 @@
+import { picturesPrinted, type PrintedValues } from '@scriptum/core/fill';
 import { typeset } from '@scriptum/core/page';
 import type { DressedTemplate } from '@scriptum/core/template';
 import { LRUCache } from 'lru-cache';
-import type { EntityManager } from 'typeorm';
+import { In, type EntityManager } from 'typeorm';
 import { readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
 import { LetterheadPictureRow } from '../store/entities/letterhead.js';
 import { checkPicture } from './check-picture.js';
-import type { LoadedPicture, LoadedProgram } from './typesetter.js';
+import type { LoadedPicture, LoadedProgram, OwnPicture } from './typesetter.js';
 
 /** Nothing: stands for a picture that is gone or may not be printed, so that the rest of the proof can be seen. */
 const BLANK: LoadedPicture = {
@@ -41,6 +42,22 @@ export class Programs {
     for (const asset of program.assets)
       pictures.push(await this.picture(manager, schoolId, hashes.get(asset)));
     return { ...program, pictures, tenant: schoolId };
+  }
+
+  /** The pictures that are printed for one entry alone. One that is gone is left free. */
+  async own(
+    manager: EntityManager,
+    schoolId: string,
+    folioId: string,
+    values: PrintedValues,
+  ): Promise<OwnPicture[]> {
+    const ids = picturesPrinted(values);
+    if (ids.length === 0) return [];
+    const rows = await manager.findBy(AssetRow, { id: In(ids), folioId, schoolId });
+    const hashes = new Map(rows.map((row) => [row.id, row.blobHash]));
+    return Promise.all(
+      ids.map(async (name) => ({ name, ...(await this.picture(manager, schoolId, hashes.get(name))) })),
+    );
   }
 
   private async picture(

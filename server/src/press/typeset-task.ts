@@ -8,6 +8,8 @@ export interface TypesetTask {
   readonly standard: FileStandard;
   /** JSON of the entry's values. */
   readonly values: string;
+  /** Names of the pictures that only this document has: they are its last parts. */
+  readonly own: readonly string[];
   /** Whether charts among the values are to be drawn. */
   readonly draws: boolean;
   /** Seconds since 1970 to write into the PDF as its date. */

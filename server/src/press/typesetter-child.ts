@@ -16,9 +16,11 @@ let made = 0;
 
 function typeset(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
   const [program, ...pictures] = parts as [{ source: string; texts: string }, ...Uint8Array[]];
-  pictures.forEach((bytes, n) =>
-    compiler.mapShadow(path.join(workspace, 'assets', String(n)), Buffer.from(bytes)),
-  );
+  const shared = pictures.length - task.own.length;
+  pictures.forEach((bytes, n) => {
+    const place = n < shared ? ['assets', String(n)] : ['own', task.own[n - shared]!];
+    compiler.mapShadow(path.join(workspace, ...place), Buffer.from(bytes));
+  });
   try {
     return compile(task, program);
   } finally {

@@ -12,6 +12,11 @@ export interface LoadedPicture {
   readonly bytes: Uint8Array;
 }
 
+/** A picture of one entry alone. The program asks for it by its name. */
+export interface OwnPicture extends LoadedPicture {
+  readonly name: string;
+}
+
 /** A program with the bytes of its pictures at hand. */
 export interface LoadedProgram extends Program {
   readonly pictures: readonly LoadedPicture[];
@@ -91,9 +96,14 @@ export class Typesetter {
   }
 
   /** Typesets one paper. `values` is the JSON of `programValues`; `at` is the date written into the PDF. */
-  async paper(program: LoadedProgram, values: string, at: Date): Promise<SetPaper> {
+  async paper(
+    program: LoadedProgram,
+    values: string,
+    at: Date,
+    own: readonly OwnPicture[] = [],
+  ): Promise<SetPaper> {
     const timestamp = Math.floor(at.getTime() / 1000);
-    const answer = await this.set(this.papers, program, {
+    const answer = await this.set(this.papers, program, own, {
       form: 'pdf',
       standard: program.standard,
       draws: program.draws,
@@ -115,8 +125,8 @@ export class Typesetter {
   }
 
   /** Typesets one paper as pictures for the screen, one for each page. */
-  async proof(program: LoadedProgram, values: string): Promise<SetProof> {
-    const answer = await this.set(this.proofs, program, {
+  async proof(program: LoadedProgram, values: string, own: readonly OwnPicture[] = []): Promise<SetProof> {
+    const answer = await this.set(this.proofs, program, own, {
       form: 'svg',
       standard: program.standard,
       draws: program.draws,
@@ -135,7 +145,8 @@ export class Typesetter {
   private async set(
     pool: ProcessPool<TypesetTask, TypesetAnswer>,
     program: LoadedProgram,
-    task: TypesetTask,
+    own: readonly OwnPicture[],
+    task: Omit<TypesetTask, 'own'>,
   ): Promise<TypesetAnswer> {
     const length = program.texts.length + task.values.length;
     if (length > DOCUMENT_LIMITS.text)
@@ -143,11 +154,12 @@ export class Typesetter {
         `The text of this paper has about ${Math.round(length / 1000).toLocaleString('en')} thousand characters; at most ${(DOCUMENT_LIMITS.text / 1000).toLocaleString('en')} thousand can be set on one paper. Shorten it.`,
       );
     const tenant = program.tenant ?? '';
-    const parts = partsOf(program);
-    const options: TaskOptions = { tenant, parts, affinity: parts[0]!.key };
+    const shared = partsOf(program);
+    const parts = own.length === 0 ? shared : [...shared, ...own.map(partOf)];
+    const options: TaskOptions = { tenant, parts, affinity: shared[0]!.key };
     for (let tries = 1; ; tries++) {
       try {
-        return await pool.run(task, options);
+        return await pool.run({ ...task, own: own.map(({ name }) => name) }, options);
       } catch (error) {
         if (!(error instanceof WorkEnded))
           return failed(`The typesetter failed: ${(error as Error).message}`);
@@ -186,6 +198,12 @@ export class Typesetter {
 
 const failed = (reason: string): { ok: false; reason: string } => ({ ok: false, reason });
 
+const partOf = ({ hash, bytes }: LoadedPicture): Part => ({
+  key: `picture ${hash}`,
+  size: bytes.length,
+  value: bytes,
+});
+
 const known = new WeakMap<LoadedProgram, Part[]>();
 
 /** The program and its pictures as parts that are sent to a typesetter once. */
@@ -199,7 +217,7 @@ function partsOf(program: LoadedProgram): Part[] {
         size: source.length + texts.length,
         value: { source, texts },
       },
-      ...pictures.map(({ hash, bytes }) => ({ key: `picture ${hash}`, size: bytes.length, value: bytes })),
+      ...pictures.map(partOf),
     ];
     known.set(program, parts);
   }

@@ -16,6 +16,7 @@ import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
 import { deskFeature } from '../state/desk';
 import { changeChart, chartSentences } from './chart-sentence';
+import { changePicture, pictureSentence } from './picture-sentence';
 import { changeTable } from './table-change';
 import { tableSentences, type SentenceLine, type TableSurroundings } from './table-sentence';
 
@@ -25,7 +26,7 @@ interface Group {
   readonly lines: readonly SentenceLine[];
 }
 
-/** The table or chart that is selected in the text, as sentences to be changed. */
+/** The table, the chart or the learner's picture that is selected in the text, as sentences to be changed. */
 @Component({
   selector: 'sc-block-margin',
   imports: [Sentence],
@@ -53,8 +54,12 @@ export class BlockMargin {
       (this.folio()?.sources.find(({ id }) => id === sourceId)?.columns ?? []).map(({ title }) => title),
     newId,
   }));
+  protected readonly what = computed(() =>
+    this.field().table ? 'This table' : this.field().chart ? 'This chart' : 'This picture',
+  );
   protected readonly groups = computed((): Group[] => {
-    const { table, chart } = this.field();
+    const { table, chart, picture } = this.field();
+    if (picture) return [{ head: '', lines: [pictureSentence(this.field(), picture, this.around())] }];
     if (table) {
       const { about, columns, rows } = tableSentences(table, this.around());
       return [
@@ -77,7 +82,8 @@ export class BlockMargin {
 
   protected change(lineId: string, change: SentenceChange): void {
     const field = this.field();
-    const { table, chart } = field;
+    const { table, chart, picture } = field;
+    if (picture) this.changed.emit(changePicture(field, picture, change, this.around()));
     if (table) this.changed.emit({ ...field, table: changeTable(table, lineId, change, this.around()) });
     else if (chart) this.changed.emit({ ...field, chart: changeChart(chart, lineId, change, this.around()) });
   }

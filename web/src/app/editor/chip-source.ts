@@ -13,6 +13,8 @@ export interface ChipContext extends FillContext {
   readonly named?: boolean;
   /** Millimetres that the text is wide, for charts. */
   readonly width?: number;
+  /** Where a picture of the folio is, by its identity. */
+  readonly pictureUrl?: (asset: string) => string;
   /** Who signs. */
   readonly signOffs?: readonly SignOff[];
 }
@@ -63,10 +65,10 @@ export class ChipSource implements ChipFaces, BlockFaces, SignOffFaces {
   }
 
   private newBlockFace(fieldId: string): BlockFace {
-    const { columns, entry, width = LINE } = this.context;
+    const { columns, entry, width = LINE, pictureUrl } = this.context;
     const field = this.fields.find(({ id }) => id === fieldId);
     const label = fieldLabel(field, columns);
-    const bare = { label, table: null, drawing: null };
+    const bare = { label, table: null, drawing: null, picture: null };
     if (!field || !isMatched(field)) return { ...bare, state: 'unmatched' };
     const filled = entry && fillFields([field], entry, this.context)[fieldId];
     if (!filled?.text) return { ...bare, state: 'empty' };
@@ -78,6 +80,10 @@ export class ChipSource implements ChipFaces, BlockFaces, SignOffFaces {
       label,
       state: 'filled',
       table: field.table && filled.table ? { columns: field.table.columns, printed: filled.table } : null,
+      picture:
+        field.picture && filled.picture !== undefined
+          ? { ...field.picture, url: pictureUrl?.(filled.picture) ?? '', alt: filled.text }
+          : null,
       drawing: filled.chart && drawn ? drawChart(filled.chart, drawn) : null,
     };
   }

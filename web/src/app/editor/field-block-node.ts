@@ -2,8 +2,9 @@ import { Node } from '@tiptap/core';
 import { NodeSelection } from '@tiptap/pm/state';
 import { drawingSvg, type Drawing } from '@scriptum/core/chart';
 import type { PrintedCell, PrintedTable } from '@scriptum/core/fill';
+import { pixels } from './picture-node';
 import { BAND_TINTS } from '@scriptum/core/page';
-import type { TableFilling } from '@scriptum/core/template';
+import type { PictureFilling, TableFilling } from '@scriptum/core/template';
 
 /** What a table or chart in the text shows for the picked learner. */
 export interface BlockFace {
@@ -11,6 +12,13 @@ export interface BlockFace {
   readonly state: 'filled' | 'empty' | 'unmatched';
   readonly table: { readonly columns: TableFilling['columns']; readonly printed: PrintedTable } | null;
   readonly drawing: Drawing | null;
+  readonly picture: BlockPicture | null;
+}
+
+/** The learner's own picture, and how it stands. */
+export interface BlockPicture extends PictureFilling {
+  readonly url: string;
+  readonly alt: string;
 }
 
 /** Tells each block what to show, and tells all of them when to look again. */
@@ -95,7 +103,7 @@ export const FieldBlockNode = Node.create<{
   },
 });
 
-function partsOf({ label, state, table, drawing }: BlockFace): HTMLElement[] {
+function partsOf({ label, state, table, drawing, picture }: BlockFace): HTMLElement[] {
   if (state !== 'filled') {
     const note = element(
       'p',
@@ -106,6 +114,7 @@ function partsOf({ label, state, table, drawing }: BlockFace): HTMLElement[] {
   }
   if (table) return [tableOf(table)];
   if (drawing) return [chartOf(drawing)];
+  if (picture) return [pictureOf(picture)];
   return [element('p', label)];
 }
 
@@ -171,6 +180,26 @@ function barOf({ bar, mean, alt }: Exclude<PrintedCell, string>): HTMLElement {
     ground.append(mark);
   }
   return ground;
+}
+
+function pictureOf({ url, alt, width, height, fit, side }: BlockPicture): HTMLElement {
+  const figure = document.createElement('figure');
+  figure.className = 'own-picture';
+  figure.style.textAlign = side;
+  const image = figure.appendChild(document.createElement('img'));
+  image.src = url;
+  image.alt = alt;
+  const [wide, high] = [pixels(width), pixels(height)];
+  if (fit === 'whole') {
+    image.style.maxWidth = `min(100%, ${wide}px)`;
+    image.style.maxHeight = `${high}px`;
+  } else {
+    image.style.width = `${wide}px`;
+    image.style.height = `${high}px`;
+    image.style.objectFit = 'cover';
+    image.style.objectPosition = fit === 'cut below' ? '50% 12%' : '50% 50%';
+  }
+  return figure;
 }
 
 function chartOf(drawing: Drawing): HTMLElement {

@@ -15,7 +15,7 @@ declare module '@tiptap/core' {
 }
 
 /** Millimetres on paper to CSS pixels (CSS Values 3, section 5.2: 96 px are 25.4 mm). */
-const pixels = (mm: number): number => (mm * 96) / 25.4;
+export const pixels = (mm: number): number => (mm * 96) / 25.4;
 
 /** A picture that stands as a block of its own. */
 export const PictureNode = Node.create<{ urlOf: (asset: string) => string }>({

@@ -229,6 +229,7 @@ export class TextEditor implements OnDestroy {
       cohort: this.cohort(),
       named: this.chips() === 'names',
       signOffs: this.signOffs(),
+      pictureUrl: this.pictureUrl(),
       ...(width === undefined ? {} : { width }),
     });
   }

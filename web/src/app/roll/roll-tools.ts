@@ -1,4 +1,5 @@
 import { Chosen } from '../ui/bound';
+import { Dialog } from '@angular/cdk/dialog';
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
@@ -6,6 +7,7 @@ import type { ColumnFilter, View } from '@scriptum/core/roll';
 import { deskFeature } from '../state/desk';
 import { rollActions, rollFeature } from '../state/roll';
 import { Icon, type IconName } from '../ui/icon';
+import { PicturesDialog } from './pictures/pictures-dialog';
 import { UndoTools } from './undo-tools';
 import { beginWorked } from '@scriptum/core/marks';
 import type { WorkedKind } from '@scriptum/core/column';
@@ -36,6 +38,7 @@ export class RollTools {
   readonly shown = input.required<number>();
 
   private readonly store = inject(Store);
+  private readonly dialog = inject(Dialog);
   protected readonly state = this.store.selectSignal(rollFeature.selectRollState);
   protected readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   protected readonly roll = this.store.selectSignal(deskFeature.selectRoll);
@@ -91,6 +94,10 @@ export class RollTools {
     for (let n = 2; titles.has(title); n++) title = `New column ${n}`;
     const columns = [...this.roll().columns, { id: newId(), title }];
     this.store.dispatch(rollActions.change({ patch: { columns }, what: `the column “${title}”` }));
+  }
+
+  protected bringPictures(): void {
+    this.dialog.open(PicturesDialog, { ariaLabelledBy: 'pictures-title' });
   }
 
   protected file(kind: string): string {

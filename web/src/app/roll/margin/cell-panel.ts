@@ -1,3 +1,4 @@
+import { Dialog } from '@angular/cdk/dialog';
 import { Chosen, Entered } from '../../ui/bound';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
@@ -11,6 +12,7 @@ import {
   type Column,
   type ColumnFormat,
 } from '@scriptum/core/column';
+import { PicturesDialog } from '../pictures/pictures-dialog';
 import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
@@ -34,6 +36,8 @@ export class CellPanel {
   readonly columnId = input.required<string | null>();
 
   private readonly store = inject(Store);
+  private readonly dialog = inject(Dialog);
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly entry = this.store.selectSignal(deskFeature.selectPicked);
   protected readonly types = ColumnType.options.map((type) => ({ type, name: TYPE_NAMES[type] }));
@@ -94,6 +98,14 @@ export class CellPanel {
     this.store.dispatch(
       rollActions.change({ patch: { cells: [{ entryId: entry.id, columnId: column.id, text: mend.text }] } }),
     );
+  }
+
+  protected pictureUrl(asset: string): string {
+    return `/api/folios/${this.folio()?.id}/assets/${asset}`;
+  }
+
+  protected bringPictures(): void {
+    this.dialog.open(PicturesDialog, { ariaLabelledBy: 'pictures-title' });
   }
 
   protected sample(text: string, order: 'dmy' | 'mdy'): string {

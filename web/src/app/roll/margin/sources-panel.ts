@@ -7,6 +7,7 @@ import { bringingInActions } from '../state/bringing-in';
 import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';
+import { PicturesDialog } from '../pictures/pictures-dialog';
 import { FILE_KINDS } from '../../ui/sheet-drop';
 import { KeyProposal } from '../key-proposal';
 
@@ -45,6 +46,10 @@ export class SourcesPanel {
 
   protected join(file: File): void {
     this.store.dispatch(bringingInActions.fileChosen({ file, purpose: { kind: 'join' } }));
+  }
+
+  protected bringPictures(): void {
+    this.dialog.open(PicturesDialog, { ariaLabelledBy: 'pictures-title' });
   }
 
   protected readAgain(source: Source): void {

@@ -1,0 +1,77 @@
+import { zipSync } from 'fflate';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, saved, signIn, station, test } from './desk.js';
+
+/** A photograph as the browser itself makes it: one colour, JPEG, larger than paper needs. */
+const photo = (page: Page, colour: string): Promise<Buffer> =>
+  page
+    .evaluate((fill) => {
+      const canvas = document.createElement('canvas');
+      [canvas.width, canvas.height] = [2400, 3200];
+      const context = canvas.getContext('2d')!;
+      context.fillStyle = fill;
+      context.fillRect(0, 0, 2400, 3200);
+      return canvas.toDataURL('image/jpeg');
+    }, colour)
+    .then((url) => Buffer.from(url.slice(url.indexOf(',') + 1), 'base64'));
+
+test('a ZIP of photos is matched to the learners by itself, mended by hand, and stands in each one’s paper', async ({
+  page,
+}) => {
+  await signIn(page);
+  const csv = 'Name,Class\nAmara Okafor,8A\nZoë Lind,8A\nيعقوب,8B\nDilys Pugh,8B\n';
+  await page.getByLabel('Title').fill('Photos');
+  await page
+    .getByLabel('File with a table')
+    .setInputFiles({ name: 'class.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+  await expect(page.getByRole('gridcell', { name: 'Amara Okafor' })).toBeVisible();
+  const [red, blue, green] = await Promise.all(
+    ['#c81e28', '#1e3cc8', '#1ea028'].map((one) => photo(page, one)),
+  );
+  const archive = zipSync({
+    'class/okafor_amara.jpg': red!,
+    'class/Lind, Zoe.JPG': blue!,
+    'class/IMG_0042.jpg': green!,
+    'class/list.txt': new Uint8Array([65]),
+    '__MACOSX/class/._okafor_amara.jpg': new Uint8Array([0]),
+  });
+  await page.getByRole('button', { name: 'Pictures …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Pictures of the learners' });
+  await dialog.getByLabel('Pictures, or a ZIP archive of them').setInputFiles([
+    { name: 'photos.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) },
+    { name: 'broken.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('not a picture') },
+  ]);
+  await expect(dialog.getByText('2 of 4 learners have a picture')).toBeVisible();
+  await expect(dialog.getByRole('region', { name: 'Not usable' })).toContainText(
+    'broken.jpg: It is no picture that this browser can read',
+  );
+  await expect(dialog.getByRole('region', { name: 'Who has none' })).toContainText('يعقوب');
+  await expectAccessible(page);
+  await dialog.getByLabel('Whose class/IMG_0042.jpg is').selectOption('يعقوب');
+  await expect(dialog.getByText('3 of 4 learners have a picture')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Put 3 pictures in' }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(page.getByRole('gridcell', { name: 'IMG_0042.jpg' })).toBeVisible();
+  await page.getByRole('gridcell', { name: 'okafor_amara.jpg' }).click();
+  await expect(page.getByRole('img', { name: 'The picture okafor_amara.jpg' })).toBeVisible();
+
+  await station(page, 'Page');
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  await editor.click();
+  await page.getByText('Put in a table, a chart or a picture').click();
+  await page.getByRole('button', { name: /Put in Picture: Photo/ }).click();
+  const shown = editor.getByRole('img', { name: 'Photo: Amara Okafor' });
+  await expect(shown).toBeVisible();
+  // What came with 2,400 by 3,200 pixels is kept as paper needs it.
+  expect(await shown.evaluate((image: HTMLImageElement) => image.naturalHeight)).toBe(1600);
+  await editor.press('Enter');
+  const about = page.getByRole('region', { name: 'This picture' });
+  await about.getByRole('button', { name: /where it stands/ }).click();
+  await page.getByRole('option', { name: 'on the right' }).click();
+  await saved(page);
+  await page.keyboard.press('F9');
+  await page.keyboard.press('F9');
+  await page.keyboard.press('F9');
+  await expect(editor).toContainText('Photo: nothing to print for this learner');
+  await expectAccessible(page);
+});
