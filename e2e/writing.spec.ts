@@ -77,6 +77,20 @@ test('a paragraph stands for some only, is dimmed for the others, and is not on 
   await letter.getByText('Three things to take along').click();
   await choose(part.getByRole('button', { name: /^when it stands/ }), 'In every paper');
   await expect(letter.locator('.some-papers')).toHaveCount(0);
+  // Some words of it, selected by the keyboard.
+  await letter.getByText('Three things to take along').click();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+Control+ArrowRight');
+  const words = page.getByRole('region', { name: 'When these words stand' });
+  await choose(words.getByRole('button', { name: /^when it stands/ }), 'Only if');
+  await choose(words.getByRole('button', { name: /^whose value is looked at/ }), 'Team');
+  await words.getByRole('button', { name: /^what it is compared with/ }).click();
+  await page.keyboard.type('Otters');
+  await page.keyboard.press('Enter');
+  await expect(letter.locator('.some-words.away')).toHaveText(/^Three\s?$/);
+  await letter.focus();
+  await page.keyboard.press('Control+z');
+  await expect(letter.locator('.some-words')).toHaveCount(0);
   await saved(page);
 });
 

@@ -20,6 +20,7 @@ import {
   writingPath,
 } from './testing/school.js';
 import { pdfFonts, pdfInfo, pdfText, qpdfCheck, wordBox } from './testing/pdf.js';
+import { readPdf } from './testing/pdf-reader.js';
 
 let server: TestServer;
 let client: Client;
@@ -277,6 +278,52 @@ describe('fillings', () => {
       '1. First',
       'The end',
     ]);
+  });
+
+  test('words come and go by a condition, in a paragraph, an item, a heading and a line of an address', async () => {
+    const csv = 'Name,Mark\nAmara,91\nBo,40';
+    const { folio, texts } = await pressed(csv, ['{{Name}} {{Mark}}'], ({ fields }) => {
+      const mark = fields.find(({ name }) => name === 'Mark')!.columnId!;
+      const part = (text: string): Inline => ({
+        type: 'text',
+        text,
+        marks: [{ type: 'bold' }, { type: 'part', attrs: { part: 'high' } }],
+      });
+      const text = (value: string): Inline => ({ type: 'text', text: value });
+      const paragraph = (...content: Inline[]) => ({ type: 'paragraph' as const, content });
+      return {
+        parts: [{ id: 'high', if: { columnId: mark, is: 'at least', values: ['80'] } }],
+        body: {
+          type: 'doc' as const,
+          content: [
+            paragraph(text('Well done. '), part('Very well.'), text(' Go on.')),
+            { type: 'heading' as const, attrs: { level: 2 }, content: [part('Only for some')] },
+            {
+              type: 'heading' as const,
+              attrs: { level: 2 },
+              content: [part('Prize, '), field(fields[0]!.id)],
+            },
+            {
+              type: 'bulletList' as const,
+              content: [{ type: 'listItem' as const, content: [paragraph(part('an item'))] }],
+            },
+            paragraph(part('First line'), { type: 'hardBreak' }, text('Second line')),
+          ],
+        },
+      };
+    });
+    const lines = (learner: string): string[] => texts.get(learner)!.split(/\n+/).filter(Boolean);
+    expect(lines('Amara')).toEqual([
+      'Well done. Very well. Go on.',
+      'Only for some',
+      'Prize, Amara',
+      '• an item',
+      'First line',
+      'Second line',
+    ]);
+    expect(lines('Bo')).toEqual(['Well done. Go on.', 'Bo', 'Second line']);
+    const pdf = await readPdf(await file(folio.id, (await client.register(folio.id)).papers[1]!));
+    expect(pdf.metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
   });
 
   test('a paper is held where its field is blank, until that is filled', async () => {

@@ -16,7 +16,13 @@ export const LinkAddress = z
   .max(2000)
   .regex(/^(https?:\/\/|mailto:)[^\s"<>]+$/i, 'A link begins with https:// or mailto:');
 
-export const TextMark = z.discriminatedUnion('type', [
+export type TextMark =
+  | { type: 'bold' | 'italic' | 'underline' }
+  | { type: 'textStyle'; attrs: { color?: string | null | undefined; fontSize?: string | null | undefined } }
+  | { type: 'link'; attrs: { href: string } }
+  /** Words that belong to a part of the text, which comes and goes with its condition. */
+  | { type: 'part'; attrs: { part: string } };
+export const TextMark: z.ZodType<TextMark> = z.discriminatedUnion('type', [
   z.object({ type: z.literal('bold') }),
   z.object({ type: z.literal('italic') }),
   z.object({ type: z.literal('underline') }),
@@ -25,8 +31,8 @@ export const TextMark = z.discriminatedUnion('type', [
     attrs: z.object({ color: Colour.nullish(), fontSize: TypeSize.nullish() }),
   }),
   z.object({ type: z.literal('link'), attrs: z.object({ href: LinkAddress }) }),
+  z.object({ type: z.literal('part'), attrs: z.object({ part: Identity }) }),
 ]);
-export type TextMark = z.infer<typeof TextMark>;
 
 const marks = z.array(TextMark).optional();
 
@@ -52,6 +58,10 @@ export const Inline = z.discriminatedUnion('type', [TextRun, FieldPlace, LineBre
 export type Inline = z.infer<typeof Inline>;
 
 const inlines = z.array(Inline).optional();
+
+/** The part that words belong to; null for those that stand wherever their block does. */
+export const partOfWords = ({ marks = [] }: Inline): string | null =>
+  marks.find((mark) => mark.type === 'part')?.attrs.part ?? null;
 
 export const Alignment = z.enum(['left', 'center', 'right', 'justify']);
 export type Alignment = z.infer<typeof Alignment>;

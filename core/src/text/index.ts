@@ -12,6 +12,7 @@ export {
   LineText,
   PageBreak,
   ParagraphStyle,
+  partOfWords,
   Picture,
   Rule,
   SignOffPlace,

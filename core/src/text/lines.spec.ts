@@ -65,9 +65,60 @@ test.each([
   expect(said.filter(Boolean)).toEqual(sentences);
 });
 
+const words = (value: string, part: string): Inline => ({
+  type: 'text',
+  text: value,
+  marks: [{ type: 'part', attrs: { part } }],
+});
+const standing = (
+  content: Inline[],
+  stands: readonly string[],
+  goes: Record<string, GoesOut> = {},
+): string | null => {
+  const kept = remaining(
+    content,
+    rules(goes),
+    () => true,
+    (part) => stands.includes(part),
+  );
+  return kept && linePlain(kept, {});
+};
+
+test.each([
+  // The space behind them goes with them, where there is one before them.
+  [[text('One. '), words('Two.', 'p'), text(' Three.')], [], 'One. Three.'],
+  [[text('One. '), words('Two.', 'p'), text(' Three.')], ['p'], 'One. Two. Three.'],
+  [[text('One.'), words(' Two.', 'p'), text(' Three.')], [], 'One. Three.'],
+  [[text('One. '), words('Two. ', 'p'), text('Three.')], [], 'One. Three.'],
+  [[text('One'), words(', two', 'p'), text(' three')], [], 'One three'],
+  [[words('One.', 'p'), text(' Two.')], [], 'Two.'],
+  [[text('A '), words('b', 'p'), text(' '), words('c', 'q'), text(' d')], [], 'A d'],
+  [[text('A '), words('b', 'p'), text(' '), words('c', 'q'), text(' d')], ['q'], 'A c d'],
+  [[text('A '), words('b', 'p'), text(' '), words('c', 'q'), text(' d')], ['p', 'q'], 'A b c d'],
+  [[words('One', 'p'), stop, words('Two', 'q')], ['q'], 'Two'],
+  [[words('One', 'p'), stop, words('Two', 'q')], [], null],
+])('words of a part come and go, and leave one space (%#)', (content, stands, expected) =>
+  expect(standing(content, stands)).toBe(expected),
+);
+
+test('words of a part go with their sentence too', () => {
+  const content = [text('One. Mark '), field('m'), words(' of 20', 'p'), text('. Two.')];
+  expect(standing(content, ['p'], { m: 'sentence' })).toBe('One. Two.');
+  expect(partsUsed({ type: 'doc', content: [{ type: 'paragraph', content }] })).toEqual(['p']);
+});
+
 const inline = fc.oneof(
   fc.string({ minLength: 1, maxLength: 30 }).map(text),
-  fc.constantFrom(text('One. Two! '), text(' Three? '), field('a'), field('b'), field('c'), stop),
+  fc.constantFrom(
+    text('One. Two! '),
+    text(' Three? '),
+    words('Four. ', 'p'),
+    words('five', 'p'),
+    field('a'),
+    field('b'),
+    field('c'),
+    stop,
+  ),
 );
 test('cut and put together again it is what it was, whatever was written', () => {
   fc.assert(

@@ -1,4 +1,4 @@
-import type { Block, FlowText, Inline } from './flow-text.js';
+import { partOfWords, type Block, type FlowText, type Inline } from './flow-text.js';
 
 /** What goes out with a field that is blank: the sentence or the line that it stands in; null where only the field is blank. */
 export type GoesOut = 'sentence' | 'line' | null;
@@ -9,10 +9,14 @@ export interface BlankRules {
   readonly goesOut: (fieldId: string) => GoesOut;
 }
 
-/** A sentence, or a line that is not cut into sentences. It goes out where one of its fields is blank. */
+/**
+ * A sentence, a line that is not cut into sentences, or what of it belongs to a part. It goes out where one of its
+ * sentence's fields is blank, and where its part does not stand.
+ */
 export interface Stretch {
   readonly inlines: readonly Inline[];
   readonly goesWith: readonly string[];
+  readonly part: string | null;
 }
 
 /** What stands between two line breaks. It goes out where one of its fields is blank, and where all its stretches are out. */
@@ -23,14 +27,15 @@ export interface Line {
 
 /** A paragraph as lines of stretches, by what can go out of it. */
 export function linesOf(content: readonly Inline[], { language, goesOut }: BlankRules): Line[] {
-  return cutAtBreaks(content).map((inlines) => {
+  return cutAtBreaks(content).map((bare) => {
+    const inlines = withSpaces(bare);
     const goesWith = fieldsThatTake('line', inlines, goesOut);
     const sentences =
       fieldsThatTake('sentence', inlines, goesOut).length > 0 ? cutSentences(inlines, language) : [inlines];
-    const stretches = sentences.map((one) => ({
-      inlines: one,
-      goesWith: fieldsThatTake('sentence', one, goesOut),
-    }));
+    const stretches = sentences.flatMap((one): Stretch[] => {
+      const taken = fieldsThatTake('sentence', one, goesOut);
+      return cutParts(one).map((stretch) => ({ ...stretch, goesWith: taken }));
+    });
     return { stretches, goesWith };
   });
 }
@@ -48,7 +53,7 @@ export function withoutBlank(
       switch (block.type) {
         case 'paragraph':
         case 'heading': {
-          const content = remaining(block.content ?? [], rules, isBlank);
+          const content = remaining(block.content ?? [], rules, isBlank, stands);
           return content === null
             ? []
             : content === block.content
@@ -90,11 +95,14 @@ export function remaining(
   content: readonly Inline[],
   rules: BlankRules,
   isBlank: (fieldId: string) => boolean,
+  stands: (partId: string) => boolean = () => true,
 ): readonly Inline[] | null {
   if (!goesOutSomewhere(content, rules)) return content;
   const lines = linesOf(content, rules).flatMap(({ stretches, goesWith }): Inline[][] => {
     if (goesWith.some(isBlank)) return [];
-    const kept = stretches.filter((one) => !one.goesWith.some(isBlank));
+    const kept = stretches.filter(
+      ({ goesWith: taken, part }) => !taken.some(isBlank) && (part === null || stands(part)),
+    );
     return kept.length === 0 ? [] : [kept.flatMap(({ inlines }) => inlines)];
   });
   if (lines.length === 0) return null;
@@ -103,7 +111,57 @@ export function remaining(
 
 /** True where something may go out. */
 export const goesOutSomewhere = (content: readonly Inline[], { goesOut }: BlankRules): boolean =>
-  content.some((one) => one.type === 'field' && goesOut(one.attrs.fieldId) !== null);
+  content.some(
+    (one) => partOfWords(one) !== null || (one.type === 'field' && goesOut(one.attrs.fieldId) !== null),
+  );
+
+/** Words that belong to one part, or to none, after each other. */
+function cutParts(inlines: readonly Inline[]): { inlines: Inline[]; part: string | null }[] {
+  const runs: { inlines: Inline[]; part: string | null }[] = [];
+  for (const inline of inlines) {
+    const part = partOfWords(inline);
+    const last = runs.at(-1);
+    if (last?.part === part) last.inlines.push(inline);
+    else runs.push({ inlines: [inline], part });
+  }
+  return runs.length === 0 ? [{ inlines: [], part: null }] : runs;
+}
+
+/**
+ * A line in which words that may go out have the space behind them with them, where there is one before them too: two
+ * spaces would be left where they stood.
+ */
+function withSpaces(line: readonly Inline[]): Inline[] {
+  const after: Inline[] = [];
+  for (const inline of line) {
+    const words = after.at(-1);
+    const marks = words?.marks?.filter((mark) => mark.type === 'part') ?? [];
+    const ends = words?.type === 'text' && /\s$/.test(words.text);
+    const space = inline.type === 'text' ? (/^\s+/.exec(inline.text)?.[0] ?? '') : '';
+    if (!words || marks.length === 0 || ends || space === '' || partOfWords(inline) === partOfWords(words)) {
+      after.push(inline);
+      continue;
+    }
+    const first = startOfPart(after);
+    const before = after[first - 1];
+    const spaced = !before || (before.type === 'text' && /\s$/.test(before.text));
+    if (!spaced || inline.type !== 'text') {
+      after.push(inline);
+      continue;
+    }
+    after.push({ type: 'text', text: space, marks });
+    if (inline.text.length > space.length) after.push({ ...inline, text: inline.text.slice(space.length) });
+  }
+  return after;
+}
+
+/** Where the words of the last part begin. */
+function startOfPart(inlines: readonly Inline[]): number {
+  const part = partOfWords(inlines.at(-1)!);
+  let first = inlines.length - 1;
+  while (first > 0 && partOfWords(inlines[first - 1]!) === part) first--;
+  return first;
+}
 
 function fieldsThatTake(
   what: 'sentence' | 'line',

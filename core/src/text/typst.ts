@@ -1,5 +1,6 @@
 import {
   insidesOf,
+  partOfWords,
   type Block,
   type FlowText,
   type Frame,
@@ -194,14 +195,23 @@ export class TypstWriter {
     { level: look, textAlign: side, part }: Extract<Block, { type: 'heading' }>['attrs'],
     content: readonly Inline[],
   ): string {
-    const said = content.some((one) => one.type === 'text' && one.text.trim() !== '');
+    const said = content.some(
+      (one) => one.type === 'text' && one.text.trim() !== '' && partOfWords(one) === null,
+    );
+    const parts = new Set(content.map(partOfWords).filter((one) => one !== null));
     const fields = content.flatMap((one) => (one.type === 'field' ? [this.fieldOf(one.attrs.fieldId)] : []));
     const sure = said || fields.some((field) => 'unmatched' in field);
-    if (!sure && fields.length === 0) return 'blank';
+    if (!sure && fields.length === 0 && parts.size === 0) return 'blank';
     const level = this.outline.next(look, !sure || Boolean(part) || goesOutSomewhere(content, this.rules));
     const set = this.aligned(side, content, (inner) => `headed(${look}, ${level}, ${inner})`);
-    const blank = fields.flatMap((field) => ('key' in field ? [`gone("${field.key}")`] : []));
-    return sure ? set : `if ${blank.join(' and ')} { blank } else { ${set} }`;
+    const blank = [
+      ...fields.flatMap((field) => ('key' in field ? [`gone("${field.key}")`] : [])),
+      ...[...parts].flatMap((one) => {
+        const key = this.partOf(one);
+        return key === null ? ['false'] : [`not stands("${key}")`];
+      }),
+    ];
+    return sure || fields.length === 0 ? set : `if ${blank.join(' and ')} { blank } else { ${set} }`;
   }
 
   /** A list item. A leading paragraph is set without space of its own, so that simple lists stay close. */
@@ -249,10 +259,17 @@ export class TypstWriter {
   private text(content: readonly Inline[]): string {
     if (!goesOutSomewhere(content, this.rules)) return this.line(content);
     const lines = linesOf(content, this.rules).map(({ stretches, goesWith }) => {
-      const parts = stretches.map((one) => this.unless(one.goesWith, this.line(one.inlines)));
+      const parts = stretches.map(({ part, goesWith: taken, inlines }) =>
+        this.unless(taken, this.ifStands(part, this.line(inlines))),
+      );
       return this.unless(goesWith, `stretches(${parts.join(', ')})`);
     });
     return `lines(${lines.join(', ')})`;
+  }
+
+  private ifStands(part: string | null, code: string): string {
+    const key = part === null ? null : this.partOf(part);
+    return key === null ? code : `if stands("${key}") { ${code} } else { none }`;
   }
 
   private unless(fieldIds: readonly string[], code: string): string {
@@ -262,7 +279,7 @@ export class TypstWriter {
     });
     return gone.length === 0
       ? code
-      : `if ${gone.join(' or ')} { none } else ${code.startsWith('{') ? code : `{ ${code} }`}`;
+      : `if ${gone.join(' or ')} { none } else ${code.startsWith('{') || code.startsWith('if') ? code : `{ ${code} }`}`;
   }
 
   private line(content: readonly Inline[]): string {

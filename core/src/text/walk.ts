@@ -1,4 +1,12 @@
-import { insidesOf, withInsides, type Block, type FlowText, type Inline, type Picture } from './flow-text.js';
+import {
+  insidesOf,
+  partOfWords,
+  withInsides,
+  type Block,
+  type FlowText,
+  type Inline,
+  type Picture,
+} from './flow-text.js';
 
 /** Every block of the text in reading order, list items' own blocks included. */
 export function* blocksOf(text: FlowText | { content: readonly Block[] }): Generator<Block> {
@@ -12,6 +20,8 @@ export function* blocksOf(text: FlowText | { content: readonly Block[] }): Gener
 function* partsStanding(text: FlowText): Generator<string> {
   for (const block of blocksOf(text)) {
     if (block.attrs?.part) yield block.attrs.part;
+    if (block.type === 'paragraph' || block.type === 'heading')
+      yield* (block.content ?? []).map(partOfWords).filter((part) => part !== null);
     if (block.type === 'table') for (const { attrs } of block.content) if (attrs?.part) yield attrs.part;
   }
 }
@@ -34,7 +44,7 @@ function* fieldsStanding(text: FlowText): Generator<string> {
 const fieldsOfLine = (line: readonly Inline[]): string[] =>
   line.flatMap((inline) => (inline.type === 'field' ? [inline.attrs.fieldId] : []));
 
-/** The identities of the parts that blocks of the text belong to, each once. */
+/** The identities of the parts that blocks and words of the text belong to, each once. */
 export const partsUsed = (text: FlowText): string[] => [...new Set(partsStanding(text))];
 
 /** How often each field stands in some texts and lines, by identity, in order of first use. */

@@ -126,7 +126,12 @@ const together = (how: 'all' | 'any', tests: readonly CellTest[]): Condition =>
   tests.length === 1 ? tests[0]! : how === 'all' ? { all: tests } : { any: tests };
 
 /** What a part of a text stands under, as a sentence; null is a part that stands in every paper. */
-export function partSentence(condition: Condition | null, around: ConditionSurroundings): SentencePiece[] {
+export function partSentence(
+  condition: Condition | null,
+  around: ConditionSurroundings,
+  of: 'block' | 'words' = 'block',
+): SentencePiece[] {
+  const begin = of === 'words' ? 'These words stand ' : 'This block stands ';
   const choice = (text: string): SentencePiece => ({
     id: 'stands',
     label: 'when it stands',
@@ -137,10 +142,10 @@ export function partSentence(condition: Condition | null, around: ConditionSurro
       { value: 'if', label: 'Only if …', hint: 'In the papers of some learners' },
     ],
   });
-  if (condition === null) return ['This block stands ', choice('in every paper'), '.'];
+  if (condition === null) return [begin, choice('in every paper'), '.'];
   const flat = flatOf(condition);
-  if (!flat) return ['This block stands ', choice('only if'), ' a condition of several kinds holds.'];
-  const pieces: SentencePiece[] = ['This block stands ', choice('only if'), ' '];
+  if (!flat) return [begin, choice('only if'), ' a condition of several kinds holds.'];
+  const pieces: SentencePiece[] = [begin, choice('only if'), ' '];
   flat.tests.forEach((test, n) => {
     if (n === 1)
       pieces.push(' ', {

@@ -3,7 +3,7 @@ import { Selection } from '@tiptap/pm/state';
 import type { PictureAttrs } from './picture-node';
 import type { ParagraphStyle, TableLines } from '@scriptum/core/text';
 import type { FrameAttrs } from './frame-node';
-import { partAtCaret } from './text-parts';
+import { partAtCaret, type PartPlace } from './text-parts';
 
 export type TextSide = 'left' | 'center' | 'right' | 'justify';
 export type BlockKind = 'p' | 'h1' | 'h2' | 'h3' | ParagraphStyle;
@@ -19,8 +19,8 @@ export interface Formatting {
   readonly size: string;
   readonly align: TextSide;
   readonly picture: Pick<PictureAttrs, 'width' | 'align' | 'alt'> | null;
-  /** The part that comes and goes which the block at the caret belongs to. */
-  readonly part: string | null;
+  /** The part that comes and goes which the block at the caret, or the words there, belong to. */
+  readonly part: PartPlace;
   /** The field whose chip, table or chart is selected. */
   readonly fieldId: string | null;
   /** Where the link at the caret leads; null where there is none. */

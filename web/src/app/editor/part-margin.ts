@@ -13,12 +13,12 @@ import { changePart, partSentence } from './condition-sentence';
   selector: 'sc-part-margin',
   imports: [Sentence],
   template: `
-    <section class="mb-3 border-b border-rule pb-3" aria-label="When this block stands">
+    <section class="mb-3 border-b border-rule pb-3" [attr.aria-label]="label()">
       <div
         class="border-l-[3px] pl-2 text-small"
         [class]="condition() === null ? 'border-rule' : 'border-woad'"
       >
-        <sc-sentence label="When this block stands" [pieces]="pieces()" (changed)="change($event)" />
+        <sc-sentence [label]="label()" [pieces]="pieces()" (changed)="change($event)" />
         @if (condition()) {
           <button
             type="button"
@@ -38,6 +38,8 @@ export class PartMargin {
   readonly parts = input.required<readonly TextPart[]>();
   /** The part that the block at the caret belongs to. */
   readonly partId = input.required<string | null>();
+  /** Whether it is set for the block, or for the words that are selected. */
+  readonly of = input<'block' | 'words'>('block');
   readonly changed = output<Condition | null>();
 
   private readonly store = inject(Store);
@@ -47,7 +49,10 @@ export class PartMargin {
     (): Condition | null => this.parts().find(({ id }) => id === this.partId())?.if ?? null,
   );
   private readonly around = computed(() => ({ columns: this.roll().columns, entry: this.picked() }));
-  protected readonly pieces = computed(() => partSentence(this.condition(), this.around()));
+  protected readonly pieces = computed(() => partSentence(this.condition(), this.around(), this.of()));
+  protected readonly label = computed(() =>
+    this.of() === 'words' ? 'When these words stand' : 'When this block stands',
+  );
   protected readonly all = computed(() => this.roll().entries.filter(isIn).length);
   protected readonly standing = computed((): string[] => {
     const condition = this.condition();

@@ -38,7 +38,7 @@ import { lookingParser } from './looking-parser';
 import { pastedHtml } from './pasted';
 import { PictureNode, type PictureAttrs } from './picture-node';
 import { SignOffNode } from './sign-off-node';
-import { partsChanged, TextParts, type StandsFor } from './text-parts';
+import { partsChanged, PartMark, TextParts, type StandsFor } from './text-parts';
 
 /** One line: Enter does nothing, and pasted text loses its line ends. */
 const OneLine = Extension.create({
@@ -318,7 +318,7 @@ export class TextEditor implements OnDestroy {
               FieldBlockNode.configure({ faces: chips, open: (fieldId) => listener()?.opened(fieldId) }),
             ]
           : []),
-        ...(line ? [] : [TextParts, ParagraphStyles]),
+        ...(line ? [] : [TextParts, PartMark, ParagraphStyles]),
         FieldNode.configure({ faces: chips, open: (fieldId) => listener()?.opened(fieldId) }),
       ],
       editorProps: {

@@ -56,7 +56,9 @@ export abstract class WritingEditor<Kind extends WritingKind> {
   });
   protected readonly chosen = computed(() => this.target()?.formatting()?.fieldId ?? null);
   /** The part that the block at the caret belongs to. */
-  protected readonly partId = computed(() => this.target()?.formatting()?.part ?? null);
+  protected readonly partId = computed(() => this.target()?.formatting()?.part.part ?? null);
+  /** Whether a part is set for some words or for a block. */
+  protected readonly partOf = computed(() => this.target()?.formatting()?.part.what ?? 'block');
   protected readonly parts = computed((): readonly TextPart[] => {
     const content = this.content();
     return (content && 'parts' in content && content.parts) || [];
