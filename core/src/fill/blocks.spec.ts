@@ -110,6 +110,19 @@ describe('a table of rows that are written down', () => {
       { text: 'Secure', tint: 0.5 },
     ]);
   });
+  test('has a row for those alone for whom its condition holds', () => {
+    const some = each(
+      [column('S'), column('M')],
+      [
+        [text('English'), of('m')],
+        [text('History'), of('h')],
+      ],
+    );
+    if (some.rows.kind !== 'each') throw new Error('rows');
+    some.rows.rows[1]!.if = { columnId: 'm', is: 'under', values: ['55'] };
+    expect(fill(some, 0).table!.rows).toHaveLength(2);
+    expect(fill(some, 1).table!.rows).toEqual([['English', '60']]);
+  });
   test('is blank where nothing but its names would be printed; one row without values stands or is out', () => {
     const plain = each(
       [column('S'), column('M')],

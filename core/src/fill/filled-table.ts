@@ -1,3 +1,4 @@
+import { holds } from '../condition/index.js';
 import { VERDICT_SIGNS, answersOf, plainRatio, ratio, type AnswerScore } from '../marks/index.js';
 import { printValue, readNumber, type FillFormat, type Value } from '../column/index.js';
 import type { Entry } from '../roll/index.js';
@@ -44,10 +45,12 @@ function bareRows(table: TableFilling, entry: Entry, context: FillContext): Bare
   const within = idsOf(table.within);
   switch (rows.kind) {
     case 'each':
-      return rows.rows.map(({ cells, strong = false }) => ({
-        strong,
-        cells: columns.map((column, n) => eachCell(cells[n], column, within, entry, context)),
-      }));
+      return rows.rows
+        .filter((row) => !row.if || holds(row.if, entry, context.columns))
+        .map(({ cells, strong = false }) => ({
+          strong,
+          cells: columns.map((column, n) => eachCell(cells[n], column, within, entry, context)),
+        }));
     case 'own':
       return (entry.tables?.[rows.sourceId] ?? []).map((row) => ({
         strong: false,

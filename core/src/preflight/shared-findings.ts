@@ -1,12 +1,12 @@
-import { columnsOf } from '../condition/index.js';
+import { columnsOf, type Condition } from '../condition/index.js';
 import type { Roll } from '../roll/index.js';
-import { isMatched, type Field, type TextPart } from '../template/index.js';
+import { isMatched, type Field } from '../template/index.js';
 import type { Finding } from './finding.js';
 import { block, look } from './say.js';
 
 /** A part that looks at a column which is gone stands for nobody. */
 export function partFindings(
-  parts: readonly TextPart[],
+  parts: readonly { readonly if: Condition }[],
   { columns }: Roll,
   place: 'letter' | 'note',
   what: typeof place | { readonly template: string } = place,

@@ -5,6 +5,7 @@ import { lettersWithoutFont } from '../page/index.js';
 import {
   allPicturesOf,
   columnsOfField,
+  conditionsOf,
   type Dress,
   dressed,
   fieldsOf,
@@ -63,7 +64,11 @@ export function templateFindings(
     if (isBlockField(field)) findings.push(...goneFindings(field, roll, what));
     findings.push(...valueFindings(field, roll, template.language));
   }
-  findings.push(...partFindings(partsOf(template), roll, 'letter', what));
+  const conditions = template.fields
+    .filter(({ id }) => used.includes(id))
+    .flatMap(conditionsOf)
+    .map((one) => ({ if: one }));
+  findings.push(...partFindings([...partsOf(template), ...conditions], roll, 'letter', what));
   findings.push(...letterheadFindings(template, letterhead, what));
   return [...findings, ...letterFindings(template, letterhead, used, what, roll)];
 }

@@ -84,6 +84,12 @@ export const isMatched = ({ columnId, rowsOf, same, table, chart }: Field): bool
 export const isBlockField = ({ table, chart, picture }: Field): boolean =>
   table !== undefined || chart !== undefined || picture !== undefined;
 
+/** Every condition that something in a field stands under. */
+export const conditionsOf = ({ wordsIf = [], table }: Field): Condition[] => [
+  ...wordsIf.map((one) => one.if),
+  ...(table?.rows.kind === 'each' ? table.rows.rows.flatMap((row) => row.if ?? []) : []),
+];
+
 /** Every column whose cells a field prints or compares by, each once. */
 export const columnsOfField = ({ columnId, more = [], table, chart }: Field): string[] => [
   ...new Set([

@@ -1,6 +1,7 @@
 export { ChartFilling, ChartValue, columnsOfChart, wordsOfChart } from './chart-filling.js';
 export {
   blankRules,
+  conditionsOf,
   columnsOfField,
   Field,
   fieldForColumn,

@@ -2,7 +2,7 @@ import { Colour, FlowText, LineText } from '../text/index.js';
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
 import { sizeOfAll } from '../condition/index.js';
-import { Field, TextPart } from './field.js';
+import { conditionsOf, Field, TextPart } from './field.js';
 
 /** Names of sizes of paper, in millimetres, portrait: ISO 216 A4; ANSI/ASME Y14.1 A (8.5 × 11 in). */
 export const PAPER_SIZES = {
@@ -69,11 +69,7 @@ const fewTests = ({
 }: {
   fields: readonly Field[];
   parts?: readonly TextPart[] | undefined;
-}): boolean =>
-  sizeOfAll([
-    ...parts.map((part) => part.if),
-    ...fields.flatMap(({ wordsIf = [] }) => wordsIf.map((one) => one.if)),
-  ]) <= TESTS_MOST;
+}): boolean => sizeOfAll([...parts.map((part) => part.if), ...fields.flatMap(conditionsOf)]) <= TESTS_MOST;
 const TOO_MANY = `All conditions together may have ${TESTS_MOST} tests. Work some of them out in a column of their own.`;
 
 /** What stands at the head or the foot of the pages. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { FillFormat, Identity } from '../column/index.js';
+import { Condition } from '../condition/index.js';
 
 const title = z.string().max(300);
 
@@ -78,6 +79,8 @@ export const TableRow = z.object({
   cells: z.array(TableCell).max(20),
   /** Stands out, below a line of its own: the average, the whole. */
   strong: z.boolean().optional(),
+  /** Stands only in the papers of entries that it holds for. */
+  if: Condition.optional(),
 });
 export type TableRow = z.infer<typeof TableRow>;
 

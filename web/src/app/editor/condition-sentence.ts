@@ -129,9 +129,8 @@ const together = (how: 'all' | 'any', tests: readonly CellTest[]): Condition =>
 export function partSentence(
   condition: Condition | null,
   around: ConditionSurroundings,
-  of: 'block' | 'words' = 'block',
+  begin = 'This block stands ',
 ): SentencePiece[] {
-  const begin = of === 'words' ? 'These words stand ' : 'This block stands ';
   const choice = (text: string): SentencePiece => ({
     id: 'stands',
     label: 'when it stands',

@@ -49,7 +49,13 @@ export class PartMargin {
     (): Condition | null => this.parts().find(({ id }) => id === this.partId())?.if ?? null,
   );
   private readonly around = computed(() => ({ columns: this.roll().columns, entry: this.picked() }));
-  protected readonly pieces = computed(() => partSentence(this.condition(), this.around(), this.of()));
+  protected readonly pieces = computed(() =>
+    partSentence(
+      this.condition(),
+      this.around(),
+      this.of() === 'words' ? 'These words stand ' : 'This block stands ',
+    ),
+  );
   protected readonly label = computed(() =>
     this.of() === 'words' ? 'When these words stand' : 'When this block stands',
   );

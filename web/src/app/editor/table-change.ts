@@ -9,6 +9,7 @@ import type {
   Within,
 } from '@scriptum/core/template';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
+import { changePart, newTest } from './condition-sentence';
 import { meanOf, NAMES, QUESTION_PARTS, rowName, type TableSurroundings } from './table-sentence';
 
 /** The table after a part of one of its sentences was changed; `lineId` names the sentence. */
@@ -208,12 +209,19 @@ function changeRow(
   rows: TableRow[],
   n: number,
   { id, value }: SentenceChange,
-  { columns }: TableSurroundings,
+  { columns, entry }: TableSurroundings,
 ): TableRow[] {
-  if (id === 'more' && value !== 'strong') return move(rows, n, value);
+  if (id === 'more' && value !== 'strong' && value !== 'if') return move(rows, n, value);
   return rows.map((row, at) => {
     if (at !== n) return row;
-    if (id === 'more') return { ...row, strong: !row.strong };
+    if (id === 'more' && value === 'strong') return { ...row, strong: !row.strong };
+    const first = columns[0];
+    if (id === 'more') return first ? { ...row, if: newTest(first.id) } : row;
+    if (!id.startsWith('cell ')) {
+      const { if: before = null, ...rest } = row;
+      const condition = changePart(before, { id, value }, { columns, entry });
+      return condition === null ? rest : { ...rest, if: condition };
+    }
     const place = Number(id.split(' ')[1]);
     const cell = row.cells[place];
     if (cell?.kind === 'text') return withCell(row, place, { kind: 'text', text: value });

@@ -237,3 +237,16 @@ test('rows of questions and of a joined sheet', () => {
   expect(clubs.columns).toMatchObject([{ of: { at: 1 } }, { title: 'Hours', of: { at: 1 } }]);
   expect(told(clubs, 'column 1')).toContain('“Hours” prints Hours');
 });
+
+test('a row stands for some only, and for everybody again', () => {
+  const some = choose(
+    marks,
+    ['row 0', 'more', 'if'],
+    ['row 0', 'if 0', 'cl'],
+    ['row 0', 'is 0', 'equal'],
+    ['row 0', 'with 0', '8B'],
+  );
+  expect(told(some, 'row 0')).toContain('⋯ Stands only if Class is 8B.');
+  expect(told(some, 'row 1')).not.toContain('Stands');
+  expect(choose(some, ['row 0', 'stands', 'always'])).toEqual(marks);
+});

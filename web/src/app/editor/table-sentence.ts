@@ -3,7 +3,7 @@ import type { Column } from '@scriptum/core/column';
 import type { Entry } from '@scriptum/core/roll';
 import type { TableColumn, TableFilling, TableRow, Within } from '@scriptum/core/template';
 import type { SentenceOption, SentencePart, SentencePiece } from '../ui/sentence/sentence-piece';
-import { columnOptions, titleOf } from './condition-sentence';
+import { columnOptions, partSentence, titleOf } from './condition-sentence';
 
 /** What the sentences of a table are made for. */
 export interface TableSurroundings {
@@ -391,7 +391,8 @@ function rowPieces(
       });
     }
   });
-  pieces.push(' ', morePart(n, count, 'row', row.strong));
+  pieces.push(' ', morePart(n, count, 'row', row));
+  if (row.if) pieces.push(' ', ...partSentence(row.if, around, 'Stands '));
   return pieces;
 }
 
@@ -404,7 +405,7 @@ const addRow = (around: TableSurroundings): SentencePart => ({
   look: 'add',
 });
 
-function morePart(n: number, count: number, what: 'column' | 'row', strong?: boolean): SentencePart {
+function morePart(n: number, count: number, what: 'column' | 'row', row?: TableRow): SentencePart {
   const [back, on] = what === 'column' ? ['to the left', 'to the right'] : ['up', 'down'];
   return {
     id: 'more',
@@ -415,8 +416,9 @@ function morePart(n: number, count: number, what: 'column' | 'row', strong?: boo
       ...(n > 0 ? [{ value: 'back', label: `Move it ${back}` }] : []),
       ...(n < count - 1 ? [{ value: 'on', label: `Move it ${on}` }] : []),
       ...(what === 'row'
-        ? [{ value: 'strong', label: strong ? 'Like the other rows' : 'In bold below a line' }]
+        ? [{ value: 'strong', label: row?.strong ? 'Like the other rows' : 'In bold below a line' }]
         : []),
+      ...(row && !row.if ? [{ value: 'if', label: 'Only for some …' }] : []),
       ...(count > 1 ? [{ value: 'out', label: 'Take it out' }] : []),
     ],
     look: 'add',
