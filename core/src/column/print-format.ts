@@ -39,5 +39,7 @@ export const FillFormat = z.discriminatedUnion('kind', [
     last: z.enum(['and', 'or', 'nothing']).default('and'),
   }),
   z.object({ kind: z.literal('yes/no'), yes: word, no: word }),
+  /** As it stands in its cell, also where others of its column have another form. */
+  z.object({ kind: z.literal('cell') }),
 ]);
 export type FillFormat = z.infer<typeof FillFormat>;

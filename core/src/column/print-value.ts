@@ -48,6 +48,8 @@ export function printValue(
         value.items,
       );
     }
+    case 'cell':
+      return null;
     case 'yes/no':
       return value.kind === 'truth' ? (value.truth ? format.yes : format.no) : null;
   }

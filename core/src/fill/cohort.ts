@@ -1,5 +1,6 @@
-import type { Column } from '../column/index.js';
+import type { Column, FillFormat } from '../column/index.js';
 import { decimalOf, mean, ratio, type Ratio } from '../marks/index.js';
+import { formatAlike } from './alike.js';
 import { isIn, meaningOf, valueOf, type Entry, type Roll } from '../roll/index.js';
 
 /** Where fewer have a value nothing is told of them: from a mean of two each could reckon the other's. */
@@ -7,10 +8,11 @@ const LEAST = 3;
 
 /**
  * The others whom a learner is compared with: all who get a paper, or those of them who agree in some columns, such as the
- * class. What is reckoned is kept, since all papers of a roll ask for it.
+ * class; and in what form all of them have their numbers and days. What is reckoned is kept, since all papers of a roll ask for it.
  */
 export class Cohort {
   private readonly values = new Map<string, ReadonlyMap<string, readonly string[]>>();
+  private readonly formats = new Map<string, FillFormat | null>();
   private readonly means = new Map<string, string | null>();
   private readonly columns: ReadonlyMap<string, Column>;
 
@@ -36,6 +38,16 @@ export class Cohort {
   valuesOf(columnId: string, within: readonly string[], entry: Entry): readonly number[] | null {
     const values = this.grouped(columnId, within).get(groupOf(entry, within)) ?? [];
     return values.length < LEAST ? null : values.map(Number);
+  }
+
+  /** How a column's numbers or days are printed so that they look alike; null where they do as they stand. */
+  formatOf(columnId: string): FillFormat | null {
+    let format = this.formats.get(columnId);
+    if (format === undefined) {
+      const column = this.columns.get(columnId);
+      this.formats.set(columnId, (format = column ? formatAlike(column, this.roll) : null));
+    }
+    return format;
   }
 
   /** The lowest and the highest value that anybody has in some columns; null where nobody has one. */

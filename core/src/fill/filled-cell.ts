@@ -8,10 +8,11 @@ export function cellOf(
   columnId: string,
   format: FillFormat | undefined,
   entry: Entry,
-  { columns, language }: FillContext,
+  { columns, language, cohort }: FillContext,
 ): Filled {
+  const chosen = format ?? cohort?.formatOf(columnId) ?? undefined;
   const one = new FilledCell(printable(valueOf(entry, columnId)), entry, columnId, columns);
-  const printed = format && printValue(one.value, format, language, one.column?.type === 'percentage');
+  const printed = chosen && printValue(one.value, chosen, language, one.column?.type === 'percentage');
   return printed == null ? one : { text: printable(printed), value: one.value };
 }
 

@@ -1,6 +1,6 @@
 import { raw, type Router } from 'express';
 import { printedFor, type PrintedValues } from '@scriptum/core/fill';
-import { dressed, isBlockField, type Template } from '@scriptum/core/template';
+import { columnsOfField, dressed, isBlockField, type Template } from '@scriptum/core/template';
 import { programValues } from '@scriptum/core/page';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
@@ -18,6 +18,9 @@ import { dayOfSchool, hasWorked, loadWorkedEntry } from '../roll/worked-roll.js'
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 import { PICTURE_MOST, sendPicture, takePicture } from './pictures.js';
+
+/** Types of columns whose values are printed alike for everybody. */
+const ALIKE: ReadonlySet<string> = new Set(['number', 'percentage', 'date', 'date-time']);
 
 export interface FolioParts {
   readonly database: DataSource;
@@ -72,6 +75,12 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     return sendPicture(response, manager, asset);
   });
 
+  /** True where a template prints numbers or days, which look alike in the whole roll. */
+  const looksAlike = (template: Template, { columns }: FolioRow): boolean => {
+    const used = new Set(template.fields.flatMap(columnsOfField));
+    return columns.some(({ id, type = 'text' }) => used.has(id) && ALIKE.has(type));
+  };
+
   /** What is printed for an entry; only where something is worked out or compared is there work over the whole roll in it. */
   const printed = async (
     folio: FolioRow,
@@ -79,7 +88,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     entryId: string,
   ): Promise<PrintedValues | null> => {
     const place = { schoolId: folio.schoolId, folioId: folio.id };
-    if (hasWorked(folio) || template.fields.some(isBlockField))
+    if (hasWorked(folio) || template.fields.some(isBlockField) || looksAlike(template, folio))
       return rolls.do('printed', { ...place, template, entryId });
     const entry = await loadWorkedEntry(manager, folio, entryId);
     const day = await dayOfSchool(manager, folio.schoolId);

@@ -1,3 +1,4 @@
+import { cohortOf } from '@scriptum/core/fill';
 import type { DispatchPlan } from '@scriptum/core/contract';
 import { preflight } from '@scriptum/core/preflight';
 import { writeNote, type WrittenNote } from '@scriptum/core/note';
@@ -196,6 +197,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
       columns: roll.columns,
       language: languages.get(paper.templateId)!,
       day,
+      cohort: cohortOf(roll),
     });
     if (note.to.kind !== 'address') {
       noAddress.push({

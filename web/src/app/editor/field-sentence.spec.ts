@@ -1,4 +1,5 @@
 import type { Column } from '@scriptum/core/column';
+import { cohortOf } from '@scriptum/core/fill';
 import { Field } from '@scriptum/core/template';
 import type { SentencePart } from '../ui/sentence/sentence-piece';
 import { changeField, fieldSentence, type FieldSurroundings } from './field-sentence';
@@ -142,4 +143,25 @@ test('what is missing is seen: words that are blank, columns that are gone', () 
   };
   expect([part(field, 'blank words').look, part(field, 'more 0').look]).toEqual(['missing', 'missing']);
   expect(told(field)).toBe('Prints First name, then a space and Old. If blank, print nothing yet.');
+});
+
+test('days that the roll has in two forms are printed alike, unless it is said otherwise', () => {
+  const born: Field = { id: 'f', name: 'Born', columnId: 'born' };
+  const entries = ['2012-04-03', '4 May 2011'].map((day, position) => ({
+    id: `e${position}`,
+    position,
+    values: { born: day },
+  }));
+  const mixed = { ...around, cohort: cohortOf({ columns, entries }) };
+  expect(told(born, mixed)).toContain('Prints Born, alike for all.');
+  const pieces = fieldSentence(born, mixed);
+  const format = pieces.find(
+    (piece): piece is SentencePart => typeof piece !== 'string' && piece.id === 'format',
+  )!;
+  expect(format.options.slice(0, 2)).toMatchObject([
+    { label: 'All alike', hint: '3 April 2012' },
+    { label: 'As it stands in its cell' },
+  ]);
+  const own = Field.parse(changeField(born, { id: 'format', value: format.options[1]!.value }, mixed));
+  expect(told(own, mixed)).toContain('Prints Born, as it stands.');
 });

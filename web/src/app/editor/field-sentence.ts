@@ -1,3 +1,4 @@
+import type { Cohort } from '@scriptum/core/fill';
 import { printValue, type Column, type ColumnType, type FillFormat, type Value } from '@scriptum/core/column';
 import type { CellTest } from '@scriptum/core/condition';
 import { meaningOf, type Entry } from '@scriptum/core/roll';
@@ -10,6 +11,8 @@ export interface FieldSurroundings {
   readonly columns: readonly Column[];
   /** The picked learner, whose values are the examples. */
   readonly entry: Entry | undefined;
+  /** The others, and in what form they have their values. */
+  readonly cohort?: Cohort | undefined;
   /** BCP 47. */
   readonly language: string;
   /** Today at the school, ISO 8601. */
@@ -22,6 +25,7 @@ const DAY = 'day';
 const TEXT = 'text';
 const NO_COLUMN = '';
 const AS_IT_STANDS = 'plain';
+const CELL: FillFormat = { kind: 'cell' };
 
 /** What a field prints, as a sentence whose parts can be changed. `changeField` takes what was chosen. */
 export function fieldSentence(field: Field, around: FieldSurroundings): SentencePiece[] {
@@ -158,22 +162,34 @@ function formatPieces(
   }));
   const now = format ?? (columnId === null ? formats[0]!.format : undefined);
   const known = options.find((one) => one.value === JSON.stringify(now));
+  const alike = (columnId !== null && around.cohort?.formatOf(columnId)) || null;
+  const plain: SentenceOption[] = alike
+    ? [
+        { value: AS_IT_STANDS, label: 'All alike', hint: show(alike) },
+        { value: JSON.stringify(CELL), label: 'As it stands in its cell' },
+      ]
+    : [{ value: AS_IT_STANDS, label: 'As it stands in its cell' }];
+  const plainly =
+    now === undefined
+      ? alike
+        ? 'alike for all'
+        : 'as it stands'
+      : now.kind === 'cell'
+        ? 'as it stands'
+        : null;
   return [
     ', ',
     {
       id,
       label: 'how it is printed',
-      text: now === undefined ? 'as it stands' : `like ${known?.label ?? show(now)}`,
+      text: plainly ?? `like ${known?.label ?? show(now!)}`,
       value: now === undefined ? AS_IT_STANDS : JSON.stringify(now),
-      options:
-        columnId === null
-          ? options
-          : [{ value: AS_IT_STANDS, label: 'As it stands in its cell' }, ...options],
+      options: columnId === null ? options : [...plain, ...options],
     },
   ];
 }
 
-type Kind = FillFormat['kind'];
+type Kind = Exclude<FillFormat['kind'], 'cell'>;
 
 function kindOf(column: Column | undefined): Kind | null {
   const kinds: Partial<Record<ColumnType, Kind>> = {

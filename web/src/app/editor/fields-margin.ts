@@ -64,6 +64,7 @@ export class FieldsMargin {
   protected readonly around = computed((): FieldSurroundings => ({
     columns: this.columns(),
     entry: this.picked(),
+    cohort: this.cohort(),
     language: this.language(),
     day: this.day(),
     form: this.form(),

@@ -46,7 +46,12 @@ export class NoteStation extends WritingEditor<'note'> {
     const note = this.content();
     const entry = this.picked();
     return note && entry
-      ? writeNote(note, entry, { columns: this.columns(), language: this.language(), day: this.day() })
+      ? writeNote(note, entry, {
+          columns: this.columns(),
+          language: this.language(),
+          day: this.day(),
+          cohort: this.cohort(),
+        })
       : null;
   });
 
