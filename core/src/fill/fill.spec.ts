@@ -249,3 +249,32 @@ describe('a picture of the learner’s own', () => {
     (exact) => expect(filled(exact)).toBe(''),
   );
 });
+
+describe('a look-up in the rows of a joined sheet', () => {
+  const rows = [
+    ['Chess', 'Monday', 'Member'],
+    ['Debating', 'Friday', 'captain '],
+    ['', 'Friday', 'Captain'],
+    ['Chess', 'Tuesday', 'Captain'],
+    ['Choir', 'Friday', 'Member'],
+  ];
+  const found = (lookUp: NonNullable<Field['lookUp']>, language = 'en'): string =>
+    fillFields(
+      [{ id: 'f', name: 'Club', columnId: null, rowsOf: 's', lookUp }],
+      { id: 'e', position: 0, values: {}, tables: { s: rows } },
+      { columns: [], language, day: '' },
+    )['f']!.text;
+
+  test.each<[NonNullable<Field['lookUp']>, string]>([
+    [{ at: 0, take: 'all' }, 'Chess, Debating, and Choir'],
+    [{ at: 0, take: 'first' }, 'Chess'],
+    [{ at: 0, take: 'last' }, 'Choir'],
+    [{ at: 0, take: 'all', where: { at: 2, says: 'CAPTAIN' } }, 'Debating and Chess'],
+    [{ at: 1, take: 'first', where: { at: 0, says: 'choir' } }, 'Friday'],
+    [{ at: 0, take: 'all', where: { at: 1, says: 'Sunday' } }, ''],
+    [{ at: 9, take: 'all' }, ''],
+  ])('%j', (lookUp, expected) => expect(found(lookUp)).toBe(expected));
+
+  test('puts them together as the language does', () =>
+    expect(found({ at: 0, take: 'all' }, 'de')).toBe('Chess, Debating und Choir'));
+});

@@ -1,7 +1,7 @@
-import type { Entry } from '../roll/index.js';
+import { plainKey, type Entry } from '../roll/index.js';
 import { holds } from '../condition/index.js';
 import { type FillFormat, type Value, printValue } from '../column/index.js';
-import type { Field } from '../template/index.js';
+import type { Field, LookUp } from '../template/index.js';
 import { cellOf } from './filled-cell.js';
 import { filledChart } from './filled-chart.js';
 import { filledPicture } from './filled-picture.js';
@@ -27,14 +27,17 @@ export function fillFields(fields: readonly Field[], entry: Entry, context: Fill
 
 /** What a field comes to by its column, its rows or what it is for everybody; null where nothing fills it. */
 function filledFirst(
-  { columnId, rowsOf, same, format, table, chart, picture }: Field,
+  { columnId, rowsOf, lookUp, same, format, table, chart, picture }: Field,
   entry: Entry,
   context: FillContext,
 ): Filled | null {
   if (table) return filledTable(table, entry, context);
   if (chart) return filledChart(chart, entry, context);
   if (picture) return columnId === null ? null : filledPicture(columnId, entry, context);
-  if (rowsOf !== undefined) return filledRows(entry.tables?.[rowsOf] ?? []);
+  if (rowsOf !== undefined) {
+    const rows = entry.tables?.[rowsOf] ?? [];
+    return lookUp ? lookedUp(rows, lookUp, context.language) : filledRows(rows);
+  }
   if (same?.kind === 'text') return { text: same.text, value: { kind: 'text', text: same.text } };
   if (same?.kind === 'day') return filledDay(context, format);
   // Which page it is, is known where it is set; elsewhere there is but one.
@@ -77,6 +80,22 @@ function filledRows(cells: readonly (readonly string[])[]): Filled {
   const items = rows.map((row) => row.filter(Boolean).map(oneLine).join(', ')).filter(Boolean);
   return { text: items.join('\n'), value: { kind: 'list', items }, table: { rows } };
 }
+
+/** What a look-up finds in an entry's rows, each value once. */
+function lookedUp(
+  rows: readonly (readonly string[])[],
+  { at, take, where }: LookUp,
+  language: string,
+): Filled {
+  const asked = plainKey(where?.says ?? '');
+  const found = rows.filter((row) => !where || plainKey(row[where.at] ?? '') === asked);
+  const values = [...new Set(found.map((row) => oneLine(printable(row[at] ?? ''))).filter(Boolean))];
+  const items = take === 'all' ? values : values.slice(...(take === 'first' ? [0, 1] : [-1]));
+  const value: Value = items.length === 0 ? { kind: 'blank' } : { kind: 'list', items };
+  return { text: printValue(value, ALL_WITH_AND, language) ?? '', value };
+}
+
+const ALL_WITH_AND: FillFormat = { kind: 'list', take: 'all', last: 'and' };
 
 /** What is printed of filled values. */
 export function printedOf(values: FilledValues): PrintedValues {

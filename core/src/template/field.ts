@@ -35,6 +35,18 @@ export type JoinedValue = z.infer<typeof JoinedValue>;
 export const WordsIf = z.object({ if: Condition, words });
 export type WordsIf = z.infer<typeof WordsIf>;
 
+const place = z.number().int().min(0).max(1000);
+
+/** What of an entry's own rows of a joined sheet is printed. Columns of that sheet are counted from 0. */
+export const LookUp = z.object({
+  /** The column whose values are printed. */
+  at: place,
+  take: z.enum(['first', 'last', 'all']),
+  /** Only of rows whose cell in a column says this, whatever the case; of every row where nothing is said. */
+  where: z.object({ at: place, says: z.string().max(1000) }).optional(),
+});
+export type LookUp = z.infer<typeof LookUp>;
+
 /**
  * A field: one thing that differs per entry. It may stand in any number of places. `columnId` is the identity of the
  * column that fills it, or null while it is unmatched; `name` is what people call it. All else says how it is filled.
@@ -47,6 +59,8 @@ export const Field = z.object({
   format: FillFormat.optional(),
   /** The joined source whose rows of the entry's own it prints, instead of a column. */
   rowsOf: Identity.optional(),
+  /** What of these rows; all that is in them where nothing is said. */
+  lookUp: LookUp.optional(),
   /** Printed for everybody, instead of a column: a text, the day on which the paper is pressed or the message written, or the number of the page. */
   same: z
     .discriminatedUnion('kind', [

@@ -9,6 +9,7 @@ export {
   isBlockField,
   isMatched,
   JoinedValue,
+  LookUp,
   matchFields,
   namedIn,
   TextPart,

@@ -165,3 +165,32 @@ test('days that the roll has in two forms are printed alike, unless it is said o
   const own = Field.parse(changeField(born, { id: 'format', value: format.options[1]!.value }, mixed));
   expect(told(own, mixed)).toContain('Prints Born, as it stands.');
 });
+
+test('what a joined sheet says of a learner: which column, which rows, which of them', () => {
+  const sheets = [{ id: 's1', name: 'clubs.csv', titles: ['Club', 'Day', 'Role'] }];
+  const around_ = { ...around, sheets };
+  const change = (field: Field, id: string, value: string): Field => {
+    const piece = fieldSentence(field, around_).find(
+      (one): one is SentencePart => typeof one !== 'string' && one.id === id,
+    )!;
+    expect(piece.options.some((one) => one.value === value) || piece.typed !== undefined).toBe(true);
+    return Field.parse(changeField(field, { id, value }, around_));
+  };
+  const asked = [
+    ['source', 'look s1'],
+    ['take', 'first'],
+    ['where', '2'],
+    ['says', 'captain'],
+  ].reduce((one, [id, value]) => change(one, id!, value!), plain);
+  expect(told(asked, { sheets })).toBe(
+    'Prints what clubs.csv says: the first of Club, from rows whose Role is “captain”. If blank, print nothing.',
+  );
+  expect(asked).toMatchObject({
+    columnId: null,
+    rowsOf: 's1',
+    lookUp: { at: 0, take: 'first', where: { at: 2, says: 'captain' } },
+  });
+  expect(change(asked, 'where', '').lookUp).toEqual({ at: 0, take: 'first' });
+  // Another source forgets it.
+  expect(change(asked, 'source', 'mark').lookUp).toBeUndefined();
+});

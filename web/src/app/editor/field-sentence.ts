@@ -2,7 +2,7 @@ import type { Cohort } from '@scriptum/core/fill';
 import { printValue, type Column, type ColumnType, type FillFormat, type Value } from '@scriptum/core/column';
 import type { CellTest } from '@scriptum/core/condition';
 import { meaningOf, type Entry } from '@scriptum/core/roll';
-import { isMatched, type Field, type WhenBlank } from '@scriptum/core/template';
+import { isMatched, type Field, type LookUp, type WhenBlank } from '@scriptum/core/template';
 import { changeTest, columnOptions, newTest, OUT, testPieces, titleOf } from './condition-sentence';
 import type { SentenceChange, SentenceOption, SentencePiece } from '../ui/sentence/sentence-piece';
 
@@ -11,6 +11,12 @@ export interface FieldSurroundings {
   readonly columns: readonly Column[];
   /** The picked learner, whose values are the examples. */
   readonly entry: Entry | undefined;
+  /** Joined sheets of which each learner has rows, with the titles of their columns. */
+  readonly sheets?: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly titles: readonly string[];
+  }[];
   /** The others, and in what form they have their values. */
   readonly cohort?: Cohort | undefined;
   /** BCP 47. */
@@ -88,11 +94,15 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
                 ? 'the number of all pages'
                 : 'the number of the page'
               : rowsOf !== undefined
-                ? 'all rows of the learner'
+                ? field.lookUp
+                  ? `what ${sheetOf(rowsOf, around)?.name ?? 'a sheet that is gone'} says`
+                  : 'all rows of the learner'
                 : (title ?? 'choose a column'),
       value: same
         ? `same ${same.kind}${same.kind === 'page' && same.all ? ' all' : ''}`
-        : (columnId ?? NO_COLUMN),
+        : rowsOf !== undefined
+          ? `look ${rowsOf}`
+          : (columnId ?? NO_COLUMN),
       options: [
         ...columnOptions(around),
         ...(around.form === 'text' ? [{ value: `same ${DAY}`, label: 'The day of pressing' }] : []),
@@ -102,6 +112,11 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
               { value: 'same page all', label: 'The number of all pages' },
             ]
           : []),
+        ...(around.sheets ?? []).map(({ id, name }) => ({
+          value: `look ${id}`,
+          label: `What ${name} says`,
+          hint: 'Of the learner’s own rows',
+        })),
         { value: `same ${TEXT}`, label: 'A text, the same for everybody' },
         { value: NO_COLUMN, label: 'No column yet' },
       ],
@@ -109,7 +124,73 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
     },
   ];
   if (same?.kind === 'text') pieces.push(' ', wordsPart('text', 'the text', same.text));
+  if (rowsOf !== undefined && field.lookUp) pieces.push(...lookUpPieces(rowsOf, field.lookUp, around));
   return pieces;
+}
+
+const TAKES: Readonly<Record<LookUp['take'], string>> = {
+  all: 'all, with “and”,',
+  first: 'the first',
+  last: 'the last',
+};
+
+const sheetOf = (id: string, { sheets = [] }: FieldSurroundings) => sheets.find((sheet) => sheet.id === id);
+
+/** What of the learner's rows in a joined sheet is printed. */
+function lookUpPieces(
+  sourceId: string,
+  { at, take, where }: LookUp,
+  around: FieldSurroundings,
+): SentencePiece[] {
+  const titles = sheetOf(sourceId, around)?.titles ?? [];
+  const columns = titles.map((label, n) => ({ value: String(n), label }));
+  return [
+    ': ',
+    {
+      id: 'take',
+      label: 'which values',
+      text: TAKES[take],
+      value: take,
+      options: Object.entries(TAKES).map(([value, label]) => ({ value, label: label.replace(/,$/, '') })),
+    },
+    ' of ',
+    {
+      id: 'at',
+      label: 'the column of that sheet',
+      text: titles[at] ?? 'choose a column',
+      value: String(at),
+      options: columns,
+      ...(titles[at] === undefined ? { look: 'missing' as const } : {}),
+    },
+    ', from ',
+    {
+      id: 'where',
+      label: 'from which rows',
+      text: where ? `rows whose ${titles[where.at] ?? 'column that is gone'}` : 'every row',
+      value: where ? String(where.at) : '',
+      options: [
+        { value: '', label: 'every row' },
+        ...columns.map(({ value, label }) => ({ value, label: `rows whose ${label} is …` })),
+      ],
+    },
+    ...(where ? [' is ', wordsPart('says', 'what it says', where.says)] : []),
+  ];
+}
+
+function changeLookUp(field: Field, lookUp: LookUp, part: string, value: string): Field {
+  const { where, ...rest } = lookUp;
+  switch (part) {
+    case 'take':
+      return { ...field, lookUp: { ...lookUp, take: value as LookUp['take'] } };
+    case 'at':
+      return { ...field, lookUp: { ...lookUp, at: Number(value) } };
+    case 'where': {
+      if (value === '') return { ...field, lookUp: rest };
+      return { ...field, lookUp: { ...lookUp, where: { at: Number(value), says: where?.says ?? '' } } };
+    }
+    default:
+      return where ? { ...field, lookUp: { ...lookUp, where: { ...where, says: value } } } : field;
+  }
 }
 
 /** Words that people type; `optional` where they can be taken out again. */
@@ -316,13 +397,18 @@ function blankPieces(rule: WhenBlank = { do: 'nothing' }, form: 'text' | 'name')
 export function changeField(
   field: Field,
   { id, value }: SentenceChange,
-  { columns }: FieldSurroundings,
+  { columns, sheets = [] }: FieldSurroundings,
 ): Field {
   const [part = '', at = ''] = id.split(' ');
   const n = Number(at);
   switch (part) {
     case 'source':
-      return withSource(field, value, columns);
+      return withSource(field, value, columns, sheets);
+    case 'take':
+    case 'at':
+    case 'where':
+    case 'says':
+      return field.lookUp ? changeLookUp(field, field.lookUp, part, value) : field;
     case 'text':
       return { ...field, same: { kind: 'text', text: value } };
     case 'format':
@@ -370,8 +456,16 @@ export function changeField(
   }
 }
 
-function withSource(field: Field, value: string, columns: readonly Column[]): Field {
-  const { same: _same, format: _format, rowsOf: _rows, ...rest } = field;
+function withSource(
+  field: Field,
+  value: string,
+  columns: readonly Column[],
+  sheets: NonNullable<FieldSurroundings['sheets']>,
+): Field {
+  const { same: _same, format: _format, rowsOf: _rows, lookUp: _lookUp, ...rest } = field;
+  const [word = '', id = ''] = value.split(' ');
+  const sheet = word === 'look' ? sheets.find((one) => one.id === id) : undefined;
+  if (sheet) return { ...rest, columnId: null, name: sheet.name, rowsOf: id, lookUp: { at: 0, take: 'all' } };
   if (value === `same ${DAY}`)
     return { ...rest, columnId: null, name: 'Day of pressing', same: { kind: 'day' } };
   if (value === 'same page' || value === 'same page all')

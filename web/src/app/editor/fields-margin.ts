@@ -61,10 +61,16 @@ export class FieldsMargin {
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly cohort = this.store.selectSignal(deskFeature.selectCohort);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly sheets = computed(() =>
+    (this.folio()?.sources ?? []).flatMap(({ id, fileName, columns }) =>
+      columns ? [{ id, name: fileName, titles: columns.map(({ title }) => title) }] : [],
+    ),
+  );
   protected readonly around = computed((): FieldSurroundings => ({
     columns: this.columns(),
     entry: this.picked(),
     cohort: this.cohort(),
+    sheets: this.sheets(),
     language: this.language(),
     day: this.day(),
     form: this.form(),
