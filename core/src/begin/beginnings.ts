@@ -1,7 +1,7 @@
 import { readExact } from '../column/index.js';
 import type { TableShape } from '../marks/index.js';
 import type { Roll } from '../roll/index.js';
-import { barsOf, courseOf, isInOrder, placesOf } from './charts.js';
+import { barsOf, courseOf, isInOrder, placesOf, weeksOf } from './charts.js';
 import { kindsOf } from './kinds.js';
 import { markSeries, type Around, type Beginning } from './series.js';
 import { markTable, ownTable, questionTable } from './tables.js';
@@ -26,6 +26,7 @@ export function beginnings(roll: Roll, shapes: readonly TableShape[], newId: () 
     ...shapes.flatMap((shape) => ownTable(shape, roll, newId)),
     ...series.map((rows) => barsOf(rows, around)),
     ...series.filter(({ rows }) => isInOrder(rows)).map((rows) => courseOf(rows, around)),
+    ...weeksOf(around),
     ...placesOf(around),
   ].slice(0, 24);
 }

@@ -1,4 +1,4 @@
-import { cohortOf } from '../fill/index.js';
+import { attendanceWeeks, cohortOf } from '../fill/index.js';
 import type { ChartFilling } from '../template/index.js';
 import { listed, roundMost, type Around, type Beginning, type MarkRow, type Series } from './series.js';
 
@@ -75,5 +75,31 @@ export const placesOf = ({ roll, within }: Around): Beginning[] =>
         name: `Place in ${title}`,
         columnId: null,
         chart: { kind: 'place', columnId: id, name: title, within: [], axis: title, words: words(within) },
+      },
+    }));
+
+/** Attendance columns whose register says when each session was. */
+export const weeksOf = ({ roll }: Around): Beginning[] =>
+  roll.columns
+    .filter(
+      ({ worked }) =>
+        worked?.kind === 'attendance' &&
+        roll.entries.some((entry) => attendanceWeeks(worked, entry, roll.columns, 'en').length > 1),
+    )
+    .slice(0, 1)
+    .map(({ id, title }) => ({
+      name: 'Attendance by week',
+      hint: 'There, late and away, a column for each week',
+      field: {
+        name: 'Attendance by week',
+        columnId: null,
+        chart: {
+          kind: 'weeks',
+          columnId: id,
+          name: title,
+          within: [],
+          axis: 'Sessions by week',
+          words: { own: 'Present', mean: 'Late', count: 'Away' },
+        },
       },
     }));

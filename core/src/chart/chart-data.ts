@@ -25,9 +25,19 @@ export interface ChartPoint {
   readonly meanText: string;
 }
 
+/** How many sessions of a week a learner was there for, came late to, and was away from. */
+export interface ChartWeek {
+  readonly title: string;
+  readonly present: number;
+  readonly late: number;
+  readonly away: number;
+}
+
 /** What a chart shows, as it is kept with a paper. */
 export type ChartData =
   | (Common & { readonly kind: 'bars' | 'course'; readonly points: readonly ChartPoint[] })
+  /** Its words are those for being there, coming late, and being away. */
+  | (Common & { readonly kind: 'weeks'; readonly weeks: readonly ChartWeek[] })
   | (Common & {
       readonly kind: 'place';
       /** How many have a value in each of equal steps between `least` and `most`, lowest first. */

@@ -229,8 +229,80 @@ const LOOKED_AT: Readonly<Record<string, () => Drawing>> = {
       },
     ),
   place: () => drawChart(place([1, 4, 9, 6, 2], 27), { width: 100, height: 42 }),
+  weeks: () =>
+    drawChart(
+      {
+        kind: 'weeks',
+        weeks: [
+          { title: '12 Jan', present: 8, late: 1, away: 1 },
+          { title: '19 Jan', present: 10, late: 0, away: 0 },
+          { title: '26 Jan', present: 3, late: 0, away: 7 },
+        ],
+        axis: 'Sessions by week',
+        words: { own: 'Present', mean: 'Late', count: 'Away' },
+        least: 0,
+        most: 10,
+      },
+      { width: 70 },
+    ),
 };
 test.each(Object.entries(LOOKED_AT))('%s is drawn as it was looked at', (name, draw) => {
   const file = new URL(`./fixtures/${name}.svg`, import.meta.url);
   expect(`${drawingSvg(draw())}\n`).toBe(readFileSync(file, 'utf8'));
+});
+
+describe('sessions by week', () => {
+  const weeks = (all: readonly [string, number, number, number][], axis = 'Sessions by week'): ChartData => ({
+    kind: 'weeks',
+    weeks: all.map(([title, present, late, away]) => ({ title, present, late, away })),
+    axis,
+    words: { own: 'Present', mean: 'Late', count: 'Away' },
+    least: 0,
+    most: Math.max(...all.map(([, ...counts]) => counts.reduce((sum, one) => sum + one, 0))),
+  });
+  const data = weeks([
+    ['12 Jan', 8, 1, 1],
+    ['19 Jan', 10, 0, 0],
+  ]);
+
+  test('stand upon each other, as high as they are many, told apart by shape', () => {
+    const drawing = drawChart(data, { width: 80 });
+    const [first, second] = rects(drawing, 'own');
+    const late = rects(drawing, 'mean')[0]!;
+    expect((first!.height + 0.3) / (second!.height + 0.3)).toBeCloseTo(0.8);
+    expect(late.y + late.height).toBeLessThan(first!.y);
+    expect(late.width).toBeCloseTo(first!.width / 2);
+    // Away is an empty frame; one more stands in the key.
+    expect(drawing.shapes.filter((shape) => shape.kind === 'path' && shape.stroke === 'others')).toHaveLength(
+      2,
+    );
+    expect(texts(drawing)).toEqual(
+      expect.arrayContaining(['9/10', '10/10', '12 Jan', '19 Jan', 'Present', 'Late', 'Away']),
+    );
+    expect(drawing.alt).toBe('Sessions by week. 12 Jan: Present 8, Late 1, Away 1; 19 Jan: Present 10');
+  });
+
+  test('forty weeks at 40 mm keep inside, and name some of them', () => {
+    const all = Array.from({ length: 40 }, (_, n): [string, number, number, number] => [
+      `${n + 1} Jan`,
+      8,
+      1,
+      1,
+    ]);
+    const drawing = drawChart(weeks(all), { width: 40 });
+    for (const { x, side, text, size } of drawing.labels) {
+      const wide = aboutWidth(text, size);
+      const from = side === 'start' ? x : side === 'end' ? x - wide : x - wide / 2;
+      expect(from).toBeGreaterThan(-2.5);
+      expect(from + wide).toBeLessThan(42.5);
+    }
+    const named = texts(drawing).filter((text) => / Jan$/.test(text));
+    expect(named.length).toBeGreaterThan(1);
+    expect(named.length).toBeLessThan(8);
+  });
+
+  test('one week is one column', () =>
+    expect(
+      rects(drawChart(weeks([['12 Jan', 10, 0, 0]]), { width: 60 }), 'own')[0]!.width,
+    ).toBeLessThanOrEqual(9));
 });

@@ -3,9 +3,10 @@ import { drawCourse } from './course.js';
 import type { ChartData, ChartSize } from './chart-data.js';
 import type { Drawing } from './drawing.js';
 import { drawPlace } from './place.js';
+import { drawWeeks } from './weeks.js';
 
 export { tickText, valueScale } from './axis.js';
-export type { ChartData, ChartPoint, ChartSize, ChartWords } from './chart-data.js';
+export type { ChartData, ChartPoint, ChartSize, ChartWeek, ChartWords } from './chart-data.js';
 export {
   aboutWidth,
   CHART_COLOURS,
@@ -16,7 +17,7 @@ export {
   type Label,
   type Shape,
 } from './drawing.js';
-export { sayPlace, sayPoints } from './say.js';
+export { sayPlace, sayPoints, sayWeeks } from './say.js';
 
 /** Draws a chart in a size. */
 export function drawChart(data: ChartData, size: ChartSize): Drawing {
@@ -27,5 +28,7 @@ export function drawChart(data: ChartData, size: ChartSize): Drawing {
       return drawCourse(data, size);
     case 'place':
       return drawPlace(data, size);
+    case 'weeks':
+      return drawWeeks(data, size);
   }
 }

@@ -24,3 +24,17 @@ export function sayPlace({
   const said = counts.map((count, n) => `${ends(n)}–${ends(n + 1)}: ${count}`).join('; ');
   return [axis, `${words.own} ${text}`.trim(), `${words.count} ${said}`.trim()].filter(Boolean).join('. ');
 }
+
+/** What the weeks say: each with its counts, where there are any. */
+export function sayWeeks({ weeks, axis, words }: Extract<ChartData, { kind: 'weeks' }>): string {
+  const said = weeks.map(({ title, present, late, away }) => {
+    const counts = [
+      [words.own, present],
+      [words.mean, late],
+      [words.count, away],
+    ] as const;
+    const told = counts.filter(([, count], n) => n === 0 || count > 0);
+    return `${title}: ${told.map(([word, count]) => `${word} ${count}`.trim()).join(', ')}`;
+  });
+  return [axis, said.join('; ')].filter(Boolean).join('. ');
+}

@@ -1,9 +1,10 @@
 import { tickStep } from 'd3-array';
 import type { ChartData, ChartPoint, ChartWords } from '../chart/index.js';
-import { sayPlace, sayPoints } from '../chart/index.js';
+import { sayPlace, sayPoints, sayWeeks } from '../chart/index.js';
 import { printValue } from '../column/index.js';
 import type { Entry } from '../roll/index.js';
 import { idsOf, type ChartFilling } from '../template/index.js';
+import { attendanceWeeks } from './attendance-weeks.js';
 import { cellOf } from './filled-cell.js';
 import type { FillContext, Filled } from './filled.js';
 
@@ -13,9 +14,15 @@ const BLANK: Filled = { text: '', value: { kind: 'blank' } };
 
 /** A chart for one entry, with its numbers as its text; blank where there is nothing to draw. */
 export function filledChart(chart: ChartFilling, entry: Entry, context: FillContext): Filled {
-  const data = chart.kind === 'place' ? placeData(chart, entry, context) : pointsData(chart, entry, context);
+  const data =
+    chart.kind === 'place'
+      ? placeData(chart, entry, context)
+      : chart.kind === 'weeks'
+        ? weeksData(chart, entry, context)
+        : pointsData(chart, entry, context);
   if (data === null) return BLANK;
-  const text = data.kind === 'place' ? sayPlace(data) : sayPoints(data);
+  const text =
+    data.kind === 'place' ? sayPlace(data) : data.kind === 'weeks' ? sayWeeks(data) : sayPoints(data);
   return { text, value: { kind: 'text', text }, chart: data };
 }
 
@@ -82,6 +89,20 @@ function placeData(
     counts[Math.min(count - 1, at)]!++;
   }
   return { kind: 'place', counts, value, text, axis, words: wordsFor(words), least: from, most: to };
+}
+
+function weeksData(
+  { columnId, axis, words }: Extract<ChartFilling, { kind: 'weeks' }>,
+  entry: Entry,
+  { columns, language }: FillContext,
+): ChartData | null {
+  const worked = columns.find(({ id }) => id === columnId)?.worked;
+  if (worked?.kind !== 'attendance') return null;
+  const weeks = attendanceWeeks(worked, entry, columns, language);
+  if (weeks.length === 0) return null;
+  const most = Math.max(...weeks.map(({ present, late, away }) => present + late + away));
+  const said = { own: 'Present', mean: 'Late', count: 'Away', ...words };
+  return { kind: 'weeks', weeks, axis, words: said, least: 0, most };
 }
 
 /** Where steps of a round length begin and end that hold all values, and how many they are: about eight. */

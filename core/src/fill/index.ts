@@ -1,3 +1,4 @@
+export { attendanceWeeks } from './attendance-weeks.js';
 export { Cohort, cohortOf } from './cohort.js';
 export {
   type FilledValues,

@@ -43,12 +43,14 @@ export const ChartFilling = z.discriminatedUnion('kind', [
   }),
   /** Where the learner stands among those who are compared: how many have which mark. */
   z.object({ kind: z.literal('place'), ...size, ...bounds, ...NamedColumn.shape }),
+  /** A column for each week of a register, which is that of an attendance column: there, late, away. */
+  z.object({ kind: z.literal('weeks'), ...size, ...NamedColumn.shape }),
 ]);
 export type ChartFilling = z.infer<typeof ChartFilling>;
 
 /** The columns that a chart names, with what they were called. */
 export const namedInChart = (chart: ChartFilling): NamedColumn[] => [
-  ...(chart.kind === 'place' ? [chart] : chart.values),
+  ...('values' in chart ? chart.values : [chart]),
   ...chart.within,
 ];
 
@@ -59,7 +61,7 @@ export const columnsOfChart = (chart: ChartFilling): string[] => idsOf(namedInCh
 export const wordsOfChart = (chart: ChartFilling): string[] => [
   chart.axis,
   ...Object.values(chart.words ?? {}),
-  ...(chart.kind === 'place' ? [] : chart.values.map(({ title }) => title)),
+  ...('values' in chart ? chart.values.map(({ title }) => title) : []),
 ];
 
 /** The chart with each column that it names looked up anew. */
@@ -68,7 +70,7 @@ export function mapChartColumns(
   match: <T extends NamedColumn>(one: T) => T,
 ): ChartFilling {
   const within = chart.within.map(match);
-  return chart.kind === 'place'
-    ? { ...match(chart), within }
-    : { ...chart, within, values: chart.values.map(match) };
+  return 'values' in chart
+    ? { ...chart, within, values: chart.values.map(match) }
+    : { ...match(chart), within };
 }

@@ -104,3 +104,21 @@ test('what cannot be is not taken', () => {
   ] as const)
     expect(changeChart(bars, 'about', { id, value }, around)).toEqual(bars);
 });
+
+test('a register by weeks is read as a sentence', () => {
+  const weeks: ChartFilling = {
+    kind: 'weeks',
+    columnId: 'a',
+    name: 'Attendance',
+    within: [],
+    axis: 'Sessions by week',
+    words: { own: 'Present', mean: 'Late', count: 'Away' },
+  };
+  expect(told(weeks, 'about')).toBe(
+    'A column for each week of the register of Attendance. The axis is called “Sessions by week”. The chart is as wide as the text and as high as it needs. Its key says “Present”, “Late” and “Away”.',
+  );
+  expect(choose(weeks, ['about', 'meanWord', 'Zu spät'], ['about', 'height', '40'])).toMatchObject({
+    words: { own: 'Present', mean: 'Zu spät', count: 'Away' },
+    height: 40,
+  });
+});

@@ -13,23 +13,22 @@ export interface ChartSentences {
 }
 
 export function chartSentences(chart: ChartFilling, around: Around): ChartSentences {
-  const values =
-    chart.kind === 'place'
-      ? []
-      : [
-          ...chart.values.map(({ title, columnId, name }, n) => ({
-            id: `value ${n}`,
-            label: `Value ${n + 1}`,
-            pieces: [
-              typedPart('title', 'what it is called', title, 'no name'),
-              ': ',
-              columnPart('column', 'its column', columnId, name, around),
-              ' ',
-              morePart(n, chart.values.length),
-            ],
-          })),
-          { id: 'values', label: 'Another value', pieces: [addPart(around)] },
-        ];
+  const values = !('values' in chart)
+    ? []
+    : [
+        ...chart.values.map(({ title, columnId, name }, n) => ({
+          id: `value ${n}`,
+          label: `Value ${n + 1}`,
+          pieces: [
+            typedPart('title', 'what it is called', title, 'no name'),
+            ': ',
+            columnPart('column', 'its column', columnId, name, around),
+            ' ',
+            morePart(n, chart.values.length),
+          ],
+        })),
+        { id: 'values', label: 'Another value', pieces: [addPart(around)] },
+      ];
   return {
     about: { id: 'about', label: 'What the chart shows', pieces: aboutPieces(chart, around) },
     values,
@@ -45,27 +44,48 @@ function aboutPieces(chart: ChartFilling, around: Around): SentencePiece[] {
           ', among ',
           withinPart(chart.within, around),
         ]
-      : [
-          kindPart(chart.kind),
-          `${chart.values.length === 1 ? 'one value' : `${chart.values.length} values`}, `,
-          meanPart(chart.mean),
-          ...(chart.mean ? [' of ', withinPart(chart.within, around)] : []),
-        ];
+      : chart.kind === 'weeks'
+        ? [
+            'A column for each week of the register of ',
+            columnPart('column', 'the attendance', chart.columnId, chart.name, registers(around)),
+          ]
+        : [
+            kindPart(chart.kind),
+            `${chart.values.length === 1 ? 'one value' : `${chart.values.length} values`}, `,
+            meanPart(chart.mean),
+            ...(chart.mean ? [' of ', withinPart(chart.within, around)] : []),
+          ];
   pieces.push(
     '. The axis is called ',
     typedPart('axis', 'what the axis is called', chart.axis, 'nothing'),
-    ' and goes ',
-    endPart('least', 'from', chart.least),
-    ' ',
-    endPart('most', 'to', chart.most),
+    ...(chart.kind === 'weeks'
+      ? []
+      : [' and goes ', endPart('least', 'from', chart.least), ' ', endPart('most', 'to', chart.most)]),
     '. The chart is ',
     sizePart('width', chart.width, 'as wide as the text', 'wide'),
     ' and ',
     sizePart('height', chart.height, 'as high as it needs', 'high'),
     '. Its key says ',
-    typedPart('own', 'what the own mark is called', chart.words?.own ?? 'Own mark', 'nothing'),
+    typedPart('own', 'what the own mark is called', chart.words?.own ?? wordOf(chart, 'own'), 'nothing'),
   );
-  if (chart.kind !== 'place' && chart.mean)
+  if (chart.kind === 'weeks')
+    pieces.push(
+      ', ',
+      typedPart(
+        'meanWord',
+        'what coming late is called',
+        chart.words?.mean ?? wordOf(chart, 'mean'),
+        'nothing',
+      ),
+      ' and ',
+      typedPart(
+        'count',
+        'what being away is called',
+        chart.words?.count ?? wordOf(chart, 'count'),
+        'nothing',
+      ),
+    );
+  if ('mean' in chart && chart.mean)
     pieces.push(
       ' and ',
       typedPart('meanWord', 'what the mean is called', chart.words?.mean ?? 'Mean', 'nothing'),
@@ -75,6 +95,17 @@ function aboutPieces(chart: ChartFilling, around: Around): SentencePiece[] {
   pieces.push('.');
   return pieces;
 }
+
+const WORDS = { own: 'Own mark', mean: 'Mean', count: 'Learners' };
+const WORDS_OF_WEEKS = { own: 'Present', mean: 'Late', count: 'Away' };
+const wordOf = ({ kind }: ChartFilling, word: keyof typeof WORDS): string =>
+  (kind === 'weeks' ? WORDS_OF_WEEKS : WORDS)[word];
+
+/** Only columns that are made from a register. */
+const registers = ({ columns, entry }: Around): Around => ({
+  columns: columns.filter(({ worked }) => worked?.kind === 'attendance'),
+  entry,
+});
 
 const kindPart = (kind: 'bars' | 'course'): SentencePart => ({
   id: 'kind',
@@ -171,7 +202,7 @@ export function changeChart(
     name: columns.find(({ id }) => id === columnId)?.title ?? '',
   });
   if (lineId === 'about') return changeAbout(chart, change, named, columns);
-  if (chart.kind === 'place') return chart;
+  if (!('values' in chart)) return chart;
   const { id, value } = change;
   if (lineId === 'values') {
     const added = named(value);
@@ -189,14 +220,14 @@ function changeAbout(
   named: (columnId: string) => { columnId: string; name: string },
   columns: Around['columns'],
 ): ChartFilling {
-  const words = { own: 'Own mark', mean: 'Mean', count: 'Learners', ...chart.words };
+  const words = { ...(chart.kind === 'weeks' ? WORDS_OF_WEEKS : WORDS), ...chart.words };
   switch (id) {
     case 'kind':
-      return chart.kind === 'place' ? chart : { ...chart, kind: value === 'course' ? 'course' : 'bars' };
+      return !('values' in chart) ? chart : { ...chart, kind: value === 'course' ? 'course' : 'bars' };
     case 'column':
-      return chart.kind === 'place' ? { ...chart, ...named(value) } : chart;
+      return 'values' in chart ? chart : { ...chart, ...named(value) };
     case 'mean':
-      return chart.kind === 'place' ? chart : { ...chart, mean: value === 'true' };
+      return 'values' in chart ? { ...chart, mean: value === 'true' } : chart;
     case 'within':
       return { ...chart, within: withinFrom(value, { columns }) };
     case 'axis':
@@ -204,7 +235,7 @@ function changeAbout(
     case 'least':
     case 'most': {
       const end = numberFrom(value);
-      return end === null ? chart : { ...chart, [id]: end };
+      return end === null || chart.kind === 'weeks' ? chart : { ...chart, [id]: end };
     }
     case 'width':
     case 'height': {
