@@ -468,3 +468,40 @@ test('everything is found by its name from anywhere: stations, learners, folios'
   await page.keyboard.press('Enter');
   await expect(page.getByLabel('Title of the folio')).toHaveValue('Bridge-design feedback');
 });
+
+test('a letter is written in another language too, and each family gets its own', async ({ page }) => {
+  await signIn(page);
+  await page.getByLabel('Title').fill('Languages');
+  await page.getByLabel('File with a table').setInputFiles({
+    name: 'homes.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Name,Home language\nAmara,English\nNadia,Arabic\nBo,\n'),
+  });
+  await expect(page.getByRole('gridcell', { name: 'Amara' })).toBeVisible();
+  await station(page, 'Page');
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  await editor.pressSequentially('Dear family');
+  await saved(page);
+  const menu = page.getByRole('button', { name: /^Letters of this folio/ });
+  await menu.click();
+  const panel = page.getByRole('dialog', { name: 'Letters of this folio' });
+  await panel.getByLabel('Write Languages in another language too').selectOption('Arabic');
+  const second = panel.getByRole('listitem').nth(1);
+  await expect(second.getByLabel('The column that says it')).toHaveValue(/./);
+  await expect(second.getByLabel('What it says, several with commas between')).toHaveValue(
+    'Arabic, العربية, ar',
+  );
+  await expect(second).toContainText('for 1 of 3 learners');
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  // It is laid out from the right, and three learners still make three papers.
+  await expect(page.locator('.flow[dir=rtl]').filter({ has: editor })).toBeVisible();
+  await editor.press('Control+a');
+  await editor.pressSequentially('أسرة عزيزة');
+  await saved(page);
+  await station(page, 'Press');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Arabic' })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Press all 3 papers' }).click();
+  await station(page, 'Register');
+  await expect(page.getByText('3 papers')).toBeVisible();
+});

@@ -326,6 +326,60 @@ describe('fillings', () => {
     expect(pdf.metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
   });
 
+  test('each family gets the letter in its language; who changes it gets the other one', async () => {
+    const csv = 'Name,Home language\nAmara,English\nNadia,Arabic\nBo,';
+    const folio = await client.folioOf(csv, { letter: ['Dear {{Name}}'] });
+    const { id: of, content } = letterOf(folio);
+    const language = folio.roll.columns.find(({ title }) => title === 'Home language')!;
+    const arabic: Letter = {
+      ...content,
+      name: 'Letter, Arabic',
+      language: 'ar',
+      body: {
+        type: 'doc',
+        content: [
+          { type: 'paragraph', content: [{ type: 'text', text: 'عزيزتي ' }, field(content.fields[0]!.id)] },
+        ],
+      },
+      variant: { of, columnId: language.id, name: language.title, says: ['Arabic', 'ar'] },
+    };
+    const added = await client.send('POST', `/folios/${folio.id}/writings`, {
+      kind: 'letter',
+      content: arabic,
+    });
+    expect(added.status).toBe(200);
+    await client.press(server, folio.id);
+    const { papers } = await client.register(folio.id);
+    expect(papers).toHaveLength(3);
+    const texts = new Map<string, string>();
+    for (const paper of papers) texts.set(paper.learner, pdfText(await file(folio.id, paper)).trim());
+    expect(texts.get('Amara')).toBe('Dear Amara');
+    expect(texts.get('Bo')).toBe('Dear Bo');
+    expect(texts.get('Nadia')).toContain('عزيزتي');
+    // Its name is that of the first paper, and no second letter’s.
+    expect(papers.map(({ fileName }) => fileName)).not.toContainEqual(expect.stringContaining('Arabic'));
+    const bo = folio.roll.entries.find(({ values }) => Object.values(values).includes('Bo'))!;
+    await client.send('PATCH', `/folios/${folio.id}/roll`, {
+      cells: [{ entryId: bo.id, columnId: language.id, text: 'ar' }],
+    });
+    const again = await client.press(server, folio.id);
+    expect(again.upToDate).toBe(2);
+    expect(again.run!.total).toBe(1);
+    const now = await client.register(folio.id);
+    const old = now.papers.filter(({ entryId, outOfDate }) => entryId === bo.id && outOfDate);
+    expect(old.map(({ templateId }) => templateId)).toEqual([of]);
+    // In another folio it stands in for nothing.
+    const copied = await client.send<{ content: Letter }>(
+      'POST',
+      `/folios/${(await client.folioOf(csv, { letter: ['{{Name}}'] })).id}/writing-copies`,
+      {
+        folioId: folio.id,
+        writingId: (added.body as { id: string }).id,
+      },
+    );
+    expect(copied.body.content.variant).toBeUndefined();
+  });
+
   test('a paper is held where its field is blank, until that is filled', async () => {
     const { folio } = await pressed('Name,Mark\nAmara,71\nBo,', ['{{Name}} {{Mark}}'], (content) => ({
       fields: ruled(content, 'Mark', { whenBlank: { do: 'hold' } }),

@@ -50,10 +50,12 @@ export function letterFile(
     places[asset] = part;
     parts[part] = bytes;
   }
+  // Elsewhere there is no letter that it stands in for.
+  const { variant: _, ...alone } = letter;
   const saved = {
     scriptum: 'letter',
     version: 2,
-    letter,
+    letter: alone,
     columns: columnsWritten(letter, columns),
     pictures: places,
   };
@@ -100,7 +102,7 @@ export function readLetterFile(
     return refuse('template-shape', { place: issue.path.join('.'), why: issue.message });
   }
   const { letter, columns: from, pictures: places } = parsed.data;
-  const moved = movedTo(letter, from, columns);
+  const { variant: _, ...moved } = movedTo(letter, from, columns);
   const used = new Set(allPicturesOf(moved).map(({ attrs }) => attrs.asset));
   const pictures = Object.entries(places)
     .filter(([asset]) => used.has(asset))

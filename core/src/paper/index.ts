@@ -1,2 +1,10 @@
-export { canonical, paperKey, planNames, planPapers, type NamedPapers, type PlannedPaper } from './plan.js';
+export {
+  canonical,
+  paperKey,
+  planNames,
+  planPapers,
+  type NamedPapers,
+  type PlannedName,
+  type PlannedPaper,
+} from './plan.js';
 export { comparePaperOrder, type OrderedPaper } from './order.js';

@@ -48,7 +48,12 @@ test('a paper keeps the name that it has while the pattern gives it', () => {
   const names = planNames(rollOf(['Sam', 'Sam', 'Sam', 'Zoë']), templates, filing, (entryId) =>
     had.get(entryId),
   );
-  expect(names.flat()).toEqual(['Sam (2).pdf', 'Sam.pdf', 'Sam (7).pdf', 'Zoë.pdf']);
+  expect(names.flat().map(({ fileName }) => fileName)).toEqual([
+    'Sam (2).pdf',
+    'Sam.pdf',
+    'Sam (7).pdf',
+    'Zoë.pdf',
+  ]);
 });
 
 test('names stay unique whatever papers there are', () => {
@@ -59,7 +64,9 @@ test('names stay unique whatever papers there are', () => {
         const one = had[Number(entryId.slice(1))];
         return one == null ? undefined : `${one}.pdf`;
       };
-      const names = planNames(rollOf(all), [template('a')], filing, kept).flat();
+      const names = planNames(rollOf(all), [template('a')], filing, kept)
+        .flat()
+        .map(({ fileName }) => fileName);
       expect(new Set(names.map((one) => one.toLowerCase())).size).toBe(names.length);
       // Planned once more with those names, nothing changes.
       const again = planNames(
@@ -68,7 +75,7 @@ test('names stay unique whatever papers there are', () => {
         filing,
         (entryId) => names[Number(entryId.slice(1))],
       );
-      expect(again.flat()).toEqual(names);
+      expect(again.flat().map(({ fileName }) => fileName)).toEqual(names);
     }),
   );
 });
@@ -210,4 +217,23 @@ test('a table counts for the look by its columns, not by what it prints; the mea
   expect(one!.values).toEqual({ t: { text: '1, 2.5', rows: [['1', '2.5']], numeric: [true, true] } });
   expect(planPapers(roll, [withTable('Mark', 'gone')], filing, '2026-11-26')[0]!.look).toBe(one!.look);
   expect(planPapers(roll, [withTable('Points')], filing, '2026-11-26')[0]!.look).not.toBe(one!.look);
+});
+
+test('a variant stands at its letter’s place and is called as the pattern says', () => {
+  const variant = { of: 'a', columnId: 'n', name: 'Name', says: ['Sam'] };
+  const v = template('v');
+  const templates = [
+    template('a'),
+    template('b'),
+    { ...v, content: { ...v.content, variant } } as TemplateWriting,
+  ];
+  const planned = planPapers(rollOf(['Ilse', 'Sam']), templates, filing, '2026-11-26');
+  expect(
+    planned.map(({ entryId, templateId, place, fileName }) => [entryId, templateId, place, fileName]),
+  ).toEqual([
+    ['e0', 'a', 0, 'Ilse.pdf'],
+    ['e0', 'b', 1, 'Ilse – b.pdf'],
+    ['e1', 'v', 0, 'Sam.pdf'],
+    ['e1', 'b', 1, 'Sam – b.pdf'],
+  ]);
 });

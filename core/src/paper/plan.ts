@@ -15,7 +15,9 @@ import {
   type Field,
   fieldsOf,
   type Filing,
+  type GivenTemplate,
   partsOf,
+  sorterOf,
   type Template,
   type TemplateWriting,
   type TextPart,
@@ -43,9 +45,14 @@ export interface PlannedPaper {
 }
 
 /** A template as far as names of files need it. */
-export interface NamedTemplate {
-  readonly id: string;
-  readonly content: { readonly name: string; readonly language: string };
+export interface NamedTemplate extends GivenTemplate {
+  readonly content: GivenTemplate['content'] & { readonly name: string; readonly language: string };
+}
+
+/** The file name of a paper, and the template that it is made from. */
+export interface PlannedName {
+  readonly templateId: string;
+  readonly fileName: string;
 }
 
 /** Names what papers of one template for one entry have in common: they take each other's place. */
@@ -59,32 +66,40 @@ export type NamedPapers = (entryId: string, templateId: string) => string | unde
  * The file name of each entry's papers, in the order of the roll and of the templates; unique over the whole roll. A paper
  * that there is keeps its name as long as the pattern gives it, so that a new namesake changes nobody else's.
  *
- * @returns a list for each entry, with a name for each template.
+ * @returns a list for each entry, with a name for each of its papers.
  */
 export function planNames(
   { columns, entries }: Roll,
   templates: readonly NamedTemplate[],
   filing: Filing,
   named: NamedPapers = () => undefined,
-): string[][] {
-  const count = templates.length;
+): PlannedName[][] {
+  const sorted = sorterOf(templates);
   // A pattern has no language of its own, and no day: a paper is not called something else each morning.
   const context = { columns, language: templates[0]?.content.language ?? 'en', day: '' };
-  const places = entries.flatMap((entry) => {
+  const places = entries.flatMap((entry, at) => {
     const path = filePath(filing, textsOfFilled(fillFields(filing.fields, entry, context)));
-    return templates.map(({ id, content }, place) => {
+    return sorted(entry).map(({ id, content }, place) => {
       const name = named(entry.id, id);
       // The first is called as the pattern says; a second letter changes nobody's name.
       const own = place === 0 ? path : pathSaying(path, content.name);
-      return { path: own, kept: name !== undefined && namedFor(name, own) ? name : undefined };
+      return {
+        at,
+        id,
+        title: content.name,
+        path: own,
+        kept: name !== undefined && namedFor(name, own) ? name : undefined,
+      };
     });
   });
   const names = uniquePaths(
     places.map(({ path }) => path),
-    (index) => `${templates[index % count]!.content.name} ${Math.floor(index / count) + 1}`,
+    (index) => `${places[index]!.title} ${places[index]!.at + 1}`,
     places.map(({ kept }) => kept),
   );
-  return entries.map((_, n) => names.slice(n * count, (n + 1) * count));
+  const lists = entries.map((): PlannedName[] => []);
+  places.forEach(({ at, id }, n) => lists[at]!.push({ templateId: id, fileName: names[n]! }));
+  return lists;
 }
 
 /**
@@ -100,13 +115,13 @@ export function planPapers(
   named?: NamedPapers,
 ): PlannedPaper[] {
   const nameIds = nameColumns(roll.columns);
-  const looks = templates.map(({ content }) => lookOf(content));
+  const looks = new Map(templates.map(({ id, content }) => [id, lookOf(content)]));
   const names = planNames(roll, templates, filing, named);
   const cohort = cohortOf(roll);
   return roll.entries.flatMap((entry, at) => {
     const learner = learnerName(entry, nameIds).slice(0, 300);
-    return templates.map(({ id: templateId }, place): PlannedPaper => {
-      const { fields, parts, dated, holding, look, language } = looks[place]!;
+    return names[at]!.map(({ templateId, fileName }, place): PlannedPaper => {
+      const { fields, parts, dated, holding, look, language } = looks.get(templateId)!;
       const context = { columns: roll.columns, language, day, cohort };
       const values = {
         ...printedOf(fillFields(fields, entry, context)),
@@ -118,7 +133,7 @@ export function planPapers(
         templateId,
         place,
         learner,
-        fileName: names[at]![place]!,
+        fileName,
         values,
         lasting: dated.size === 0 ? values : without(values, dated),
         heldBack: holding.some((field) => isBlankField(field, entry, context)),
@@ -152,6 +167,7 @@ function lookOf(template: Template): Look {
     look: canonical({
       ...template,
       off: undefined,
+      variant: undefined,
       fields: fields.map((field) => fieldLook(field, goesOut(field.id))),
       // Which of them stand is among the values.
       parts: parts.length > 0 ? parts.map(({ id }) => id) : undefined,

@@ -11,6 +11,8 @@ import { templateFindings } from './template-findings.js';
 export interface FolioContents {
   readonly roll: Roll;
   readonly templates: readonly Template[];
+  /** Who gets a paper of which template; everybody of each where nothing is said. */
+  readonly gets?: ((template: Template, entry: Entry) => boolean) | undefined;
   /** Null where there is no mail to be sent, as in a press without a server. */
   readonly note: CoverNote | null;
   readonly filing: Filing;

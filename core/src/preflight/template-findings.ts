@@ -36,16 +36,19 @@ export function templateFindings(
   template: Template,
   {
     templates,
-    roll,
+    roll: whole,
+    gets = () => true,
     assets,
     letterhead = null,
   }: {
     templates: readonly Template[];
     roll: Roll;
+    gets?: ((template: Template, entry: Entry) => boolean) | undefined;
     assets: ReadonlySet<string>;
     letterhead?: Letterhead | null | undefined;
   },
 ): Finding[] {
+  const roll = { ...whole, entries: whole.entries.filter((entry) => gets(template, entry)) };
   const what = templates.length > 1 ? { template: template.name } : 'letter';
   const used = fieldsOf(template);
   const findings = unmatched(template.fields, used, 'letter', what);
@@ -62,12 +65,14 @@ export function templateFindings(
     const field = template.fields.find((candidate) => candidate.id === id);
     if (!field || !isMatched(field)) continue;
     if (isBlockField(field)) findings.push(...goneFindings(field, roll, what));
-    findings.push(...valueFindings(field, roll, template.language));
+    findings.push(...valueFindings(field, roll, template.language, whole));
   }
   const conditions = template.fields
     .filter(({ id }) => used.includes(id))
     .flatMap(conditionsOf)
     .map((one) => ({ if: one }));
+  if (template.variant && roll.entries.length === 0)
+    findings.push(look({ place: 'letter' }, 'variant-nobody', { name: template.name }));
   findings.push(...partFindings([...partsOf(template), ...conditions], roll, 'letter', what));
   findings.push(...letterheadFindings(template, letterhead, what));
   return [...findings, ...letterFindings(template, letterhead, used, what, roll)];
@@ -161,7 +166,7 @@ const wordsOf = ({
   ...more.map(({ between }) => between),
 ];
 
-function valueFindings(field: Field, roll: Roll, language: string): Finding[] {
+function valueFindings(field: Field, roll: Roll, language: string, whole: Roll): Finding[] {
   const title = roll.columns.find((column) => column.id === field.columnId)?.title ?? field.name;
   const about = { place: 'letter', fieldId: field.id, columnId: field.columnId ?? undefined } as const;
   const rowsOf = field.rowsOf ?? (field.table?.rows.kind === 'own' ? field.table.rows.sourceId : undefined);
@@ -174,7 +179,7 @@ function valueFindings(field: Field, roll: Roll, language: string): Finding[] {
   const rule = field.whenBlank?.do ?? 'nothing';
   if (rule === 'nothing' || rule === 'hold') {
     // Whatever day it is: a field of the day is never blank.
-    const context = { columns: roll.columns, language, day: '2000-01-01', cohort: cohortOf(roll) };
+    const context = { columns: roll.columns, language, day: '2000-01-01', cohort: cohortOf(whole) };
     const empty = roll.entries.filter((entry) => isBlankField(field, entry, context));
     const code = rule === 'hold' ? 'field-holds' : 'field-empty';
     if (empty.length > 0)

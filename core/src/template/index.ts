@@ -64,6 +64,7 @@ export {
 } from './table-filling.js';
 export { PictureFilling } from './picture-filling.js';
 export { readLine, type ReadTemplate, readTemplateFile, TemplateFile } from './template-file.js';
+export { getsOf, type GivenTemplate, isFor, sorterOf, Variant } from './variants.js';
 export {
   mergeContents,
   templatesOf,

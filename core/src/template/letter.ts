@@ -1,5 +1,6 @@
 import { Colour, FlowText, LineText } from '../text/index.js';
 import { z } from 'zod';
+import { Variant } from './variants.js';
 import { Identity } from '../column/index.js';
 import { sizeOfAll } from '../condition/index.js';
 import { conditionsOf, Field, TextPart } from './field.js';
@@ -111,6 +112,8 @@ const TemplateBase = z.object({
   foot: PageLine.optional(),
   fields: z.array(Field).max(500),
   parts: z.array(TextPart).max(200).optional(),
+  /** For whom it stands in for another one; everybody gets it where nothing is said. */
+  variant: Variant.optional(),
   /** True for one that no papers are made from just now. */
   off: z.boolean().optional(),
   /** PDF/UA-1 where nothing is said. */

@@ -50,7 +50,7 @@ export const writingsOf = <T extends Writing, Kind extends WritingKind>(
 /** A writing that papers are made from. */
 export type TemplateWriting = Extract<Writing, { content: Template }>;
 
-/** The templates that papers are made from now, in their order: everybody gets each that is on. */
+/** The templates that papers are made from now, in their order: those that are on. `sorterOf` says who gets which. */
 export const templatesOf = (writings: readonly Writing[]): TemplateWriting[] =>
   writingsOf(writings, 'letter').filter(({ content }) => !content.off);
 

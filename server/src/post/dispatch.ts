@@ -5,7 +5,7 @@ import { writeNote, type WrittenNote } from '@scriptum/core/note';
 import { phrase, say } from '@scriptum/core/sentences';
 import { isIn, presentRoll } from '@scriptum/core/roll';
 import { canonical, paperKey, planPapers } from '@scriptum/core/paper';
-import { templatesOf, type Writing } from '@scriptum/core/template';
+import { getsOf, templatesOf, type Writing } from '@scriptum/core/template';
 import { In, type EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
@@ -137,6 +137,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   const findings = preflight({
     roll: presentRoll(roll),
     templates: templates.map(({ content }) => content),
+    gets: getsOf(templates),
     note: cover.content,
     filing,
     letterhead,

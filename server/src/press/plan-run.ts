@@ -1,7 +1,7 @@
 import { mayPress, preflight } from '@scriptum/core/preflight';
 import { planPapers } from '@scriptum/core/paper';
 import { isIn, presentRoll } from '@scriptum/core/roll';
-import { templatesOf } from '@scriptum/core/template';
+import { getsOf, templatesOf } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
 import type { SliceQueue } from '../jobs/slice-queue.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
@@ -56,6 +56,7 @@ export async function planRun(
   const findings = preflight({
     roll: presentRoll(roll),
     templates: templates.map(({ content }) => content),
+    gets: getsOf(templates),
     note: null,
     filing,
     letterhead,

@@ -14,7 +14,9 @@ export async function copiedContent(
   to: FolioRow,
   name: string | undefined,
 ): Promise<WritingContent> {
-  const written = movedTo(from.content, columns, to.columns);
+  const moved = movedTo(from.content, columns, to.columns);
+  // Elsewhere there is no letter that it stands in for.
+  const written = from.folioId !== to.id && 'variant' in moved ? { ...moved, variant: undefined } : moved;
   const texts =
     'boxes' in written ? written.boxes.map(({ body }) => body) : 'body' in written ? [written.body] : [];
   const used = new Set(texts.flatMap((body) => picturesOf(body)).map(({ attrs }) => attrs.asset));

@@ -3,7 +3,7 @@ import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { preflight, type Finding } from '@scriptum/core/preflight';
 import { presentRoll, RollPatch } from '@scriptum/core/roll';
 import type { Reading } from '@scriptum/core/table';
-import { templatesOf, type Template } from '@scriptum/core/template';
+import { getsOf, templatesOf, type Template } from '@scriptum/core/template';
 import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
@@ -119,12 +119,14 @@ export const ROLL_WORK = {
   async preflight(database: DataSource, { schoolId, folioId }: Place): Promise<{ findings: Finding[] }> {
     const { manager } = database;
     const folio = await loadFolio(manager, schoolId, folioId);
+    const templates = templatesOf(folio.writings);
     const assets = new Set((await loadAssets(manager, schoolId, folioId)).map(({ id }) => id));
     const { roll, findings } = await loadWorkedRoll(manager, await findFolio(manager, schoolId, folioId));
     return {
       findings: preflight({
         roll: presentRoll(roll),
-        templates: templatesOf(folio.writings).map(({ content }) => content),
+        templates: templates.map(({ content }) => content),
+        gets: getsOf(templates),
         note: firstWriting(folio.writings, 'note').content,
         filing: firstWriting(folio.writings, 'filing').content,
         marks: findings(),

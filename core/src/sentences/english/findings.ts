@@ -41,6 +41,8 @@ export const findings = {
     `“${part}” stands behind “${title}”, but its column is gone. Choose another, or take it out.`,
   'block-column-gone': ({ place, title, names }: Column & { place: Where; names: readonly string[] }) =>
     `“${title}” in ${inWhere(place)} looks at ${listed(names.slice(0, 4).map(quoted))}, but ${form(names.length, 'that column is', 'these columns are')} gone. Choose ${form(names.length, 'another', 'others')}, or take ${form(names.length, 'it', 'them')} out of it.`,
+  'variant-nobody': ({ name }: { name: string }) =>
+    `“${name}” stands in for another letter, but for nobody: no learner’s cell says what it is for. Choose the column and the words in the list of letters, or switch it off.`,
   'no-letterhead': ({ place }: { place: Where }) =>
     `${where(place)} is to stand on the school’s letterhead, but the school has none yet. It is pressed without. Make the letterhead, or choose “None” under Page.`,
   'sign-off-gone': ({ place, count: places }: { place: Where; count: number }) =>

@@ -2,6 +2,8 @@ import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { mayPress } from '@scriptum/core/preflight';
+import { isIn } from '@scriptum/core/roll';
+import { sorterOf } from '@scriptum/core/template';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { deskActions, deskFeature, type StripFilter } from '../state/desk';
@@ -25,9 +27,17 @@ import { timeLeft } from './time-left';
 export class Ledge {
   private readonly store = inject(Store);
   protected readonly counts = this.store.selectSignal(selectCounts);
+  private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
   private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
-  /** Everybody gets one of each letter that is on. */
-  protected readonly papers = computed(() => this.counts().all * this.templates().length);
+  /** All papers of all learners. */
+  protected readonly papers = computed(() => {
+    const templates = this.templates();
+    if (templates.every(({ content }) => !content.variant)) return this.counts().all * templates.length;
+    const sorted = sorterOf(templates);
+    return this.roll()
+      .entries.filter(isIn)
+      .reduce((sum, entry) => sum + sorted(entry).length, 0);
+  });
   protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   protected readonly register = this.store.selectSignal(registerFeature.selectRegisterState);
   protected readonly run = this.store.selectSignal(registerFeature.selectRun);

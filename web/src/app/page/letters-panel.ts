@@ -4,7 +4,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { DeletedWritings, Folio } from '@scriptum/core/contract';
-import { emptyLetter, isTemplateBlank, writingsOf, type Letter } from '@scriptum/core/template';
+import { emptyLetter, isTemplateBlank, writingsOf, type Letter, type Variant } from '@scriptum/core/template';
 import type { Observable } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
 import { Entered, Ticked } from '../ui/bound';
@@ -13,12 +13,17 @@ import { deskActions, deskFeature } from '../state/desk';
 import { foliosActions, foliosFeature } from '../state/folios';
 import { writingActions, writingFeature } from '../state/writing';
 import { FirstPage } from '../desk/first-page';
+import { languageName, PAPER_LANGUAGES, wordsForLanguage } from './paper-languages';
 import { StartersDialog } from './starters-dialog';
+import { VariantForm } from './variant-form';
+
+/** Titles of columns that say which language is spoken at home. */
+const LANGUAGE_COLUMN = /language|sprache|langue|idioma|lingua|taal|język|språk|sprog|язык|мова|لغة/i;
 
 /** All letters of the folio with their first pages, and what can be done with them. */
 @Component({
   selector: 'sc-letters-panel',
-  imports: [A11yModule, DatePipe, Entered, FirstPage, Icon, Ticked],
+  imports: [A11yModule, DatePipe, Entered, FirstPage, Icon, Ticked, VariantForm],
   templateUrl: './letters-panel.html',
   host: {
     class: 'panel block max-h-[80vh] w-[440px] max-w-[95vw] overflow-y-auto p-3',
@@ -37,8 +42,13 @@ export class LettersPanel {
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly folios = this.store.selectSignal(foliosFeature.selectAll);
   protected readonly letters = this.store.selectSignal(writingFeature.selectLetters);
+  private readonly columns = this.store.selectSignal(deskFeature.selectColumns);
   protected readonly letter = this.store.selectSignal(writingFeature.selectLetter);
-  protected readonly on = computed(() => this.letters().filter(({ content }) => !content.off).length);
+  /** Letters that are on, but for those that stand in for another one. */
+  protected readonly on = computed(
+    () => this.letters().filter(({ content }) => !content.off && !content.variant).length,
+  );
+  protected readonly languages = PAPER_LANGUAGES;
   protected readonly others = computed(() => this.folios().filter(({ id }) => id !== this.folio()?.id));
   protected readonly deleted = signal<DeletedWritings['writings']>([]);
   /** Another folio, whose letters can be copied. */
@@ -70,6 +80,34 @@ export class LettersPanel {
 
   private change(id: string, content: Letter): void {
     this.store.dispatch(writingActions.changed({ id, content }));
+  }
+
+  protected nameOf(id: string): string {
+    return this.letters().find((one) => one.id === id)?.content.name ?? 'a letter that is gone';
+  }
+
+  protected setVariant(id: string, { variant: _, ...rest }: Letter, variant: Variant | null): void {
+    this.change(id, variant ? { ...rest, variant } : rest);
+  }
+
+  /** A copy to be translated, for those whose language it is. */
+  protected addVariant(of: string, letter: Letter, box: HTMLSelectElement): void {
+    const language = box.value;
+    box.value = '';
+    if (!language) return;
+    const column = this.columns().find(({ title }) => LANGUAGE_COLUMN.test(title));
+    const variant: Variant = {
+      of,
+      columnId: column?.id ?? null,
+      name: column?.title ?? '',
+      says: wordsForLanguage(language),
+    };
+    const name = this.freeName(`${letter.name.slice(0, 150)}, ${languageName(language)}`);
+    const content: Letter = { ...letter, name, language, variant };
+    this.do(
+      (folioId) => this.api.addWriting(folioId, { kind: 'letter', content }),
+      ({ id }) => this.pick(id),
+    );
   }
 
   protected addBlank(): void {

@@ -3,6 +3,7 @@ import { Chosen, Entered, Ticked } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { coloursWith } from '../editor/colours';
 import { NumberBox } from '../ui/number-box';
+import { PAPER_LANGUAGES } from './paper-languages';
 import {
   PAPER_FONTS,
   PAPER_SIZES,
@@ -21,28 +22,6 @@ const SIDES = [
   ['left', 'Left'],
 ] as const;
 type Side = (typeof SIDES)[number][0];
-
-const names = new Intl.DisplayNames('en', { type: 'language' });
-const named = (code: string): readonly [string, string] => [code, names.of(code) ?? code];
-
-/** Those that schools here write in first; behind them those of families, by name. */
-const LANGUAGES: readonly (readonly [string, string])[] = [
-  ['en-GB', 'English (UK)'],
-  ['en-US', 'English (US)'],
-  ['de-DE', 'German'],
-  ['fr-FR', 'French'],
-  ['es-ES', 'Spanish'],
-  ['nl-NL', 'Dutch'],
-  ['pl-PL', 'Polish'],
-  ['it-IT', 'Italian'],
-  ['pt-PT', 'Portuguese'],
-  ['cy-GB', 'Welsh'],
-  ['ga-IE', 'Irish'],
-  ...'am ar bn bg zh hr cs da et fa fi gd gu he hi hu hy id is ja ka ko ku lt lv mk ml mn ms ne nb pa ps ro ru sk sl so sq sr sv sw ta te th ti tr uk ur vi'
-    .split(' ')
-    .map(named)
-    .sort(([, a], [, b]) => a.localeCompare(b, 'en')),
-];
 
 /** Paper size, margins and type of a letter. */
 @Component({
@@ -120,5 +99,5 @@ export class PageSetupForm {
     this.changed.emit({ language });
   }
 
-  protected readonly languages = LANGUAGES;
+  protected readonly languages = PAPER_LANGUAGES;
 }

@@ -38,15 +38,15 @@ export class PressStation extends WritingEditor<'filing'> {
   protected readonly lines = computed(() => {
     const papers = new Map<string, PaperLine>();
     for (const paper of this.present()) if (!papers.has(paperKey(paper))) papers.set(paperKey(paper), paper);
-    const templates = this.templates();
+    const letters = new Map(this.templates().map(({ id, content }) => [id, content.name]));
     return this.roll().entries.flatMap((entry) =>
-      templates.map(({ id: templateId, content }, place) => ({
+      (this.fileNames().get(entry.id) ?? []).map(({ templateId, fileName }, place) => ({
         key: paperKey({ entryId: entry.id, templateId }),
         entry,
         // Said once for all papers of a learner.
         name: place === 0 ? (this.names().get(entry.id) ?? '') : '',
-        file: this.fileNames().get(entry.id)?.[place] ?? '',
-        letter: templates.length > 1 ? content.name : '',
+        file: fileName,
+        letter: letters.size > 1 ? (letters.get(templateId) ?? '') : '',
         look: this.look().has(entry.id),
         mark: paperMark(papers.get(paperKey({ entryId: entry.id, templateId }))),
       })),

@@ -1,17 +1,17 @@
 import { createSelector } from '@ngrx/store';
-import { paperKey, planNames } from '@scriptum/core/paper';
+import { paperKey, planNames, type PlannedName } from '@scriptum/core/paper';
 import { deskFeature } from './desk';
 import { registerFeature } from './register';
 import { writingFeature } from './writing';
 
-/** The paths of each entry's papers, by entry, one for each letter that is on, as the server will name them. */
+/** The papers of each entry with their paths, as the server will name them, by entry. */
 export const selectFileNames = createSelector(
   deskFeature.selectRoll,
   writingFeature.selectFilingValue,
   writingFeature.selectTemplates,
   registerFeature.selectPresent,
   (roll, filing, templates, present) => {
-    if (!filing || templates.length === 0) return new Map<string, readonly string[]>();
+    if (!filing || templates.length === 0) return new Map<string, readonly PlannedName[]>();
     const named = new Map(
       present
         .filter(({ state }) => state !== 'waiting' && state !== 'failed')
@@ -21,7 +21,7 @@ export const selectFileNames = createSelector(
       named.get(paperKey({ entryId, templateId })),
     );
     return new Map(
-      roll.entries.map((entry, index): [string, readonly string[]] => [entry.id, names[index]!]),
+      roll.entries.map((entry, index): [string, readonly PlannedName[]] => [entry.id, names[index]!]),
     );
   },
 );
@@ -30,5 +30,5 @@ export const selectFileNames = createSelector(
 export const selectOwnFileNames = createSelector(
   selectFileNames,
   deskFeature.selectPickedId,
-  (names, id): readonly string[] => names.get(id ?? '') ?? [],
+  (names, id): readonly string[] => (names.get(id ?? '') ?? []).map(({ fileName }) => fileName),
 );

@@ -1,6 +1,7 @@
 import { createSelector, createSelectorFactory, defaultMemoize, type MemoizedSelector } from '@ngrx/store';
 import { entriesToLookAt, preflight, type Finding } from '@scriptum/core/preflight';
 import { isIn, presentRoll } from '@scriptum/core/roll';
+import { getsOf } from '@scriptum/core/template';
 import { plainTitle } from '@scriptum/core/column';
 import { deskFeature } from './desk';
 import { writingFeature } from './writing';
@@ -26,6 +27,7 @@ const selectFindingsNow = createSelector(
       marks,
       letterhead,
       templates: templates.map(({ content }) => content),
+      gets: getsOf(templates),
       note,
       filing,
       assets: new Set(assets.map(({ id }) => id)),
