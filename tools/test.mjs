@@ -63,7 +63,13 @@ await check('Types of the interface’s tests', 'typescript/bin/tsc', [
 const jest = await run(
   'Jest',
   'jest/bin/jest.js',
-  ['--testTimeout=60000', '--forceExit', '--json', `--outputFile=${path.join(reports, 'jest.json')}`],
+  [
+    '--maxWorkers=2',
+    '--testTimeout=60000',
+    '--forceExit',
+    '--json',
+    `--outputFile=${path.join(reports, 'jest.json')}`,
+  ],
   { env: { flags: ['--experimental-vm-modules', '--disable-warning=ExperimentalWarning'] } },
 );
 count(jest, 'jest.json', (report) => [

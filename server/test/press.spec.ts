@@ -380,6 +380,27 @@ describe('fillings', () => {
     expect(copied.body.content.variant).toBeUndefined();
   });
 
+  test('text runs in columns, one filled after the other', async () => {
+    const { folio } = await pressed('Name\nAmara', ['{{Name}}'], ({ page }) => ({
+      page: { ...page, columns: 2 },
+      body: {
+        type: 'doc' as const,
+        content: Array.from({ length: 60 }, (_, n) => ({
+          type: 'paragraph' as const,
+          content: [
+            { type: 'text' as const, text: `Word${n} and more words that go on for a line or so of it` },
+          ],
+        })),
+      },
+    }));
+    const pdf = await file(folio.id, (await client.register(folio.id)).papers[0]!);
+    const [first, second, last] = [0, 1, 25].map((n) => wordBox(pdf, `Word${n}`));
+    // A4 is 595.28 points wide (ISO 216), with 25 mm at each side.
+    expect(second!.x).toBeCloseTo(first!.x, 0);
+    expect(second!.y).toBeGreaterThan(first!.y);
+    expect(last!.x).toBeGreaterThan(595.28 / 2);
+  });
+
   test('a paper is held where its field is blank, until that is filled', async () => {
     const { folio } = await pressed('Name,Mark\nAmara,71\nBo,', ['{{Name}} {{Mark}}'], (content) => ({
       fields: ruled(content, 'Mark', { whenBlank: { do: 'hold' } }),

@@ -1,4 +1,4 @@
-import { AttendanceColumn, PLAIN_CODES, PLAIN_ROUNDING, type Column } from '../column/index.js';
+import { type AttendanceColumn, PLAIN_CODES, PLAIN_ROUNDING, type Column } from '../column/index.js';
 import type { Entry } from '../roll/index.js';
 import { attendanceWeeks } from './index.js';
 

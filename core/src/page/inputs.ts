@@ -7,7 +7,7 @@ import {
   type PrintedTable,
   type PrintedValues,
 } from '../fill/index.js';
-import type { Field, Template } from '../template/index.js';
+import { lineWidth, type Field, type Template } from '../template/index.js';
 import { blockKey, fieldKey, partKey } from './keys.js';
 import { alignedCells, type AlignedCell } from './number-columns.js';
 
@@ -61,8 +61,8 @@ function blockOf(
 }
 
 /** As wide as the text at the most. */
-function chartWidth({ chart }: Field, { page: { width, margins } }: Template): number {
-  const room = Math.max(20, width - margins.left - margins.right);
+function chartWidth({ chart }: Field, { page }: Template): number {
+  const room = lineWidth(page);
   return Math.min(chart?.width ?? room, room);
 }
 

@@ -1,4 +1,5 @@
 import {
+  COLUMN_GAP,
   SCRIPT_FONTS,
   blankRules,
   isBlockField,
@@ -129,7 +130,7 @@ export function typeset(template: DressedTemplate): Program {
     dress && signOffCode(dress, fontsAfter),
   );
   const house = dress?.head ? letterheadCode(dress.head, template.page.margins, writer, fontsAfter) : null;
-  const { width, height, margins } = template.page;
+  const { width, height, margins, columns = 1 } = template.page;
   const [lang, region] = template.language.split('-');
   const fonts = fontsAfter(template.font.family);
   const title = writer.fixed(template.name);
@@ -151,11 +152,11 @@ export function typeset(template: DressedTemplate): Program {
     return given.length === 0 ? '' : `#set page(${place}: { ${given.join('; ')} })\n`;
   };
   const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}${dress ? LETTERHEAD_PRELUDE : ''}#set document(title: texts.at(${title}))
-#set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm))
-#set text(font: (${fonts}), fallback: false, size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
+#set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm)${columns > 1 ? `, columns: ${columns}` : ''})
+${columns > 1 ? `#set columns(gutter: ${COLUMN_GAP}mm)\n` : ''}#set text(font: (${fonts}), fallback: false, size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
 #set par(leading: 0.62em, spacing: 1.1em)
 ${pageLine('header', house?.later, line('head'))}${pageLine('footer', house?.foot, line('foot'))}#{
-${house?.start ?? ''}${body}
+${house ? overColumns(house.start, columns) : ''}${body}
 }
 `;
   return {
@@ -166,6 +167,12 @@ ${house?.start ?? ''}${body}
     draws: template.fields.some(isDrawn),
   };
 }
+
+/** The letterhead stands over all columns. */
+const overColumns = (start: string, columns: number): string =>
+  columns > 1
+    ? `place(top, scope: "parent", float: true, clearance: 0pt, block(width: 100%, {\n${start}}))\n`
+    : start;
 
 const fontsAfter = (first: string): string =>
   [first, ...FALLBACK_FONTS].map((family) => JSON.stringify(family)).join(', ');

@@ -17,6 +17,7 @@ export {
   WordsIf,
 } from './field.js';
 export {
+  COLUMN_GAP,
   CoverNote,
   emptyFiling,
   emptyLetter,
@@ -24,6 +25,7 @@ export {
   FileStandard,
   Filing,
   Letter,
+  lineWidth,
   PageLine,
   PageSetup,
   PAPER_FONTS,

@@ -22,8 +22,19 @@ export const PageSetup = z.object({
   width: side,
   height: side,
   margins: z.object({ top: margin, right: margin, bottom: margin, left: margin }),
+  /** Columns that the text runs in, side by side; one where nothing is said. */
+  columns: z.number().int().min(2).max(3).optional(),
 });
 export type PageSetup = z.infer<typeof PageSetup>;
+
+/** Millimetres between two columns of text. */
+export const COLUMN_GAP = 7;
+
+/** How wide the lines of text are, in millimetres. */
+export function lineWidth({ width, margins, columns = 1 }: PageSetup): number {
+  const room = Math.max(20, width - margins.left - margins.right);
+  return Math.max(15, (room - COLUMN_GAP * (columns - 1)) / columns);
+}
 
 /** The name of a page's size, upright or lying; null where it has none. */
 export function paperSizeOf({ width, height }: Pick<PageSetup, 'width' | 'height'>): PaperSize | null {

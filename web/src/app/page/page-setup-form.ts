@@ -67,6 +67,18 @@ export class PageSetupForm {
     this.changed.emit({ page: { ...page, margins: { ...page.margins, [side]: value } } });
   }
 
+  protected readonly columns = [
+    [1, 'One column'],
+    [2, 'Two columns'],
+    [3, 'Three columns'],
+  ] as const;
+
+  protected setColumns(text: string): void {
+    const { columns: _, ...page } = this.letter().page;
+    const columns = Number(text);
+    this.changed.emit({ page: columns > 1 ? { ...page, columns } : page });
+  }
+
   protected setFamily(family: string): void {
     this.changed.emit({ font: { ...this.letter().font, family: family as Letter['font']['family'] } });
   }

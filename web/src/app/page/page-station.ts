@@ -10,7 +10,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { pageLinesOf, type Letter } from '@scriptum/core/template';
+import { lineWidth, pageLinesOf, type Letter } from '@scriptum/core/template';
 import { Api, troubleOf } from '../api/api';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';
@@ -79,7 +79,7 @@ export class PageStation extends WritingEditor<'letter'> {
   /** Millimetres between the margins. */
   protected readonly lineWidth = computed(() => {
     const page = this.content()?.page;
-    return page && page.width - page.margins.left - page.margins.right;
+    return page && lineWidth(page);
   });
 
   /** A field goes where the caret was last. */
