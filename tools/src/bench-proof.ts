@@ -4,6 +4,7 @@ import type { Folio, Proof } from '@scriptum/core/contract';
 import type { Running } from '@scriptum/server/server';
 import { CHROMIUM, inChromium } from './bench-browser.js';
 import { signedIn } from './bench-client.js';
+import { makeReports } from './bench-reports.js';
 
 /** Milliseconds, sorted. */
 export interface ProofTimes {
@@ -11,7 +12,7 @@ export interface ProofTimes {
   readonly browser: number[] | null;
 }
 
-/** Times proofs of the demo's first folio: at the server, and from key press to new picture in Chromium. */
+/** Times proofs: of reports of three pages with four charts at the server, and from key press to new picture in Chromium. */
 export async function measureProof(running: Running): Promise<ProofTimes> {
   const server = await serverTimes(running);
   return { server, browser: existsSync(CHROMIUM) ? await browserTimes(running) : null };
@@ -19,8 +20,7 @@ export async function measureProof(running: Running): Promise<ProofTimes> {
 
 async function serverTimes(running: Running): Promise<number[]> {
   const call = await signedIn(running);
-  const { folios } = await call<{ folios: { id: string; title: string }[] }>('GET', '/folios');
-  const id = folios.find(({ title }) => title.startsWith('Bridge'))!.id;
+  const { id } = await makeReports(running, 180);
   const folio = await call<Folio>('GET', `/folios/${id}`);
   const times: number[] = [];
   for (let n = 0; n < 120; n++) {

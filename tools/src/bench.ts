@@ -21,6 +21,7 @@ import { bringInBytes } from '@scriptum/server/roll/bring-in-bytes';
 import nodemailer from 'nodemailer';
 import { startMariaDb } from './mariadb.js';
 import { measureMarks, type MarkTimes } from './bench-marks.js';
+import { makeReports } from './bench-reports.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
 import { measureRegister } from './bench-register.js';
 import { measureRoll, type RollTimes } from './bench-roll.js';
@@ -109,10 +110,10 @@ async function benchRegister(say: (line: string) => void, running: Running): Pro
   line('opening the folio', times.folio);
 }
 
-/** The most memory, in bytes, that server and children have in use together while so many papers are pressed. */
+/** The most memory, in bytes, that server and children have in use together while so many reports are pressed. */
 async function measureMemory(running: Running): Promise<{ few: number; many: number }> {
   const peakOf = async (letters: number): Promise<number> => {
-    const folio = await makeFolio(running, letters);
+    const folio = await makeReports(running, letters);
     let peak = 0;
     const look = setInterval(() => {
       const children = [...running.typesetter.processes, ...running.rolls.processes];
@@ -129,7 +130,7 @@ async function measureMemory(running: Running): Promise<{ few: number; many: num
 function memoryReport(say: (line: string) => void, { few, many }: { few: number; many: number }): void {
   const ratio = many / few;
   say(
-    `memory at the most, server and its processes: ${megabytes(few)} for ${FEW} papers, ${megabytes(many)} for ${MANY.toLocaleString('en')}: ratio ${ratio.toFixed(2)} (aim at most 1.3) ${ratio <= 1.3 ? 'reached' : 'NOT reached'}`,
+    `memory at the most, server and its processes: ${megabytes(few)} for ${FEW} reports of three pages with charts and pictures, ${megabytes(many)} for ${MANY.toLocaleString('en')}: ratio ${ratio.toFixed(2)} (aim at most 1.3) ${ratio <= 1.3 ? 'reached' : 'NOT reached'}`,
   );
 }
 

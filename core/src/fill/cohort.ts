@@ -12,6 +12,8 @@ const LEAST = 3;
  */
 export class Cohort {
   private readonly values = new Map<string, ReadonlyMap<string, readonly string[]>>();
+  private readonly numbers = new Map<string, readonly number[] | null>();
+  private readonly extents = new Map<string, readonly [number, number] | null>();
   private readonly formats = new Map<string, FillFormat | null>();
   private readonly means = new Map<string, string | null>();
   private readonly columns: ReadonlyMap<string, Column>;
@@ -34,10 +36,19 @@ export class Cohort {
     return known;
   }
 
-  /** The values of a column of those whom an entry is compared with; null where they are fewer than three. */
+  /**
+   * The values of a column of those whom an entry is compared with, the same list for all of them; null where they are fewer
+   * than three.
+   */
   valuesOf(columnId: string, within: readonly string[], entry: Entry): readonly number[] | null {
-    const values = this.grouped(columnId, within).get(groupOf(entry, within)) ?? [];
-    return values.length < LEAST ? null : values.map(Number);
+    const group = groupOf(entry, within);
+    const key = JSON.stringify([columnId, within, group]);
+    let known = this.numbers.get(key);
+    if (known === undefined) {
+      const values = this.grouped(columnId, within).get(group) ?? [];
+      this.numbers.set(key, (known = values.length < LEAST ? null : values.map(Number)));
+    }
+    return known;
   }
 
   /** How a column's numbers or days are printed so that they look alike; null where they do as they stand. */
@@ -52,6 +63,13 @@ export class Cohort {
 
   /** The lowest and the highest value that anybody has in some columns; null where nobody has one. */
   extent(columnIds: readonly string[]): readonly [number, number] | null {
+    const key = columnIds.join(' ');
+    let known = this.extents.get(key);
+    if (known === undefined) this.extents.set(key, (known = this.extentNow(columnIds)));
+    return known;
+  }
+
+  private extentNow(columnIds: readonly string[]): readonly [number, number] | null {
     let [least, most] = [Infinity, -Infinity];
     for (const columnId of columnIds)
       for (const value of this.grouped(columnId, []).get(groupOf(null, [])) ?? []) {

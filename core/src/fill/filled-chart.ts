@@ -80,15 +80,42 @@ function placeData(
   const { value, text } = numberIn(columnId, entry, context);
   const others = context.cohort?.valuesOf(columnId, idsOf(within), entry) ?? null;
   if (value === null || others === null) return null;
-  const lowest = Math.min(...others);
-  const highest = Math.max(...others);
+  const { from, to, counts } = spreadOf(others, least, most);
+  return { kind: 'place', counts, value, text, axis, words: wordsFor(words), least: from, most: to };
+}
+
+/** How many values are in each of equal steps. */
+interface Spread {
+  readonly from: number;
+  readonly to: number;
+  readonly counts: readonly number[];
+}
+
+/** Kept for as long as the values are: all papers of a roll ask for the same ones. */
+const spreads = new WeakMap<readonly number[], Map<string, Spread>>();
+
+function spreadOf(values: readonly number[], least: number | undefined, most: number | undefined): Spread {
+  let known = spreads.get(values);
+  if (!known) spreads.set(values, (known = new Map<string, Spread>()));
+  const key = `${least} ${most}`;
+  let spread = known.get(key);
+  if (!spread) known.set(key, (spread = spreadNow(values, least, most)));
+  return spread;
+}
+
+function spreadNow(values: readonly number[], least: number | undefined, most: number | undefined): Spread {
+  let [lowest, highest] = [Infinity, -Infinity];
+  for (const value of values) {
+    lowest = Math.min(lowest, value);
+    highest = Math.max(highest, value);
+  }
   const { from, to, count } = steps(Math.min(least ?? lowest, lowest), Math.max(most ?? highest, highest));
   const counts = Array.from({ length: count }, () => 0);
-  for (const one of others) {
+  for (const one of values) {
     const at = Math.floor(((one - from) / (to - from)) * count + 1e-9);
     counts[Math.min(count - 1, at)]!++;
   }
-  return { kind: 'place', counts, value, text, axis, words: wordsFor(words), least: from, most: to };
+  return { from, to, counts };
 }
 
 function weeksData(

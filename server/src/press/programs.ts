@@ -32,7 +32,7 @@ export class Programs {
     template: DressedTemplate,
   ): Promise<LoadedProgram> {
     const program = typeset(template);
-    if (program.assets.length === 0) return { ...program, pictures: [], tenant: schoolId };
+    if (program.assets.length === 0) return { ...program, pictures: [], tenant: schoolId, of: folioId };
     const rows = [
       ...(await manager.findBy(AssetRow, { folioId, schoolId })),
       ...(template.dress ? await manager.findBy(LetterheadPictureRow, { schoolId }) : []),
@@ -41,7 +41,7 @@ export class Programs {
     const pictures: LoadedPicture[] = [];
     for (const asset of program.assets)
       pictures.push(await this.picture(manager, schoolId, hashes.get(asset)));
-    return { ...program, pictures, tenant: schoolId };
+    return { ...program, pictures, tenant: schoolId, of: folioId };
   }
 
   /** The pictures that are printed for one entry alone. One that is gone is left free. */

@@ -5,7 +5,6 @@
 export function slimSvg(svg: string): string {
   return svg
     .replace(/>\s+</g, '><')
-    .replace(/ fill-rule="nonzero"/g, '')
-    .replace(/(<use [^>]*?) y="0"/g, '$1')
-    .replace(/(<use [^>]*?) fill="#000000"/g, '$1');
+    .replaceAll(' fill-rule="nonzero"', '')
+    .replace(/<use [^>]*>/g, (use) => use.replace(' y="0"', '').replace(' fill="#000000"', ''));
 }

@@ -5,8 +5,6 @@ export interface ProofPage {
   readonly height: number;
 }
 
-const TAG = /<(\/?)([\w:]+)((?:[^>"']|"[^"]*"|'[^']*')*?)(\/?)>/g;
-
 /** A part of the picture that stands right below its root. */
 interface Part {
   readonly name: string;
@@ -46,16 +44,35 @@ function onePage(content: string, defs: readonly string[], width: number, height
   return `<svg viewBox="0 0 ${width} ${height}" width="${width}pt" height="${height}pt" xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">${content}${needed.join('')}</svg>`;
 }
 
+/** The end of the tag that begins here; a `>` may stand within quotes. */
+function endOfTag(svg: string, from: number): number {
+  let end = from;
+  for (let at = from; ;) {
+    end = svg.indexOf('>', at);
+    const quote = svg.indexOf('"', at);
+    if (end < 0 || quote < 0 || quote > end) return end;
+    at = svg.indexOf('"', quote + 1) + 1;
+    if (at === 0) return -1;
+  }
+}
+
 function topParts(svg: string): Part[] {
   const parts: Part[] = [];
   let depth = 0;
-  let from = 0;
-  for (const { 0: tag, 1: closing, 2: name, 4: single, index } of svg.matchAll(TAG)) {
+  let [from, name] = [0, ''];
+  for (let at = svg.indexOf('<'); at >= 0;) {
+    const end = endOfTag(svg, at);
+    if (end < 0) break;
+    const closing = svg[at + 1] === '/';
+    const single = svg[end - 1] === '/';
     if (closing) depth--;
-    if (depth === 1 && !closing) from = index;
-    if (depth === 1 && (closing || single))
-      parts.push({ name: name!, text: svg.slice(from, index + tag.length) });
+    else if (depth === 1) {
+      from = at;
+      name = /^[\w:]*/.exec(svg.slice(at + 1, at + 40))![0];
+    }
+    if (depth === 1 && (closing || single)) parts.push({ name, text: svg.slice(from, end + 1) });
     if (!closing && !single) depth++;
+    at = svg.indexOf('<', end);
   }
   return parts;
 }

@@ -22,6 +22,8 @@ export interface LoadedProgram extends Program {
   readonly pictures: readonly LoadedPicture[];
   /** Whose papers these are: schools take turns at the typesetters. */
   readonly tenant?: string;
+  /** The folio: a typesetter that has just set a paper of it still knows most of what the next one needs. */
+  readonly of?: string;
 }
 
 export type SetPaper =
@@ -156,7 +158,8 @@ export class Typesetter {
     const tenant = program.tenant ?? '';
     const shared = partsOf(program);
     const parts = own.length === 0 ? shared : [...shared, ...own.map(partOf)];
-    const options: TaskOptions = { tenant, parts, affinity: shared[0]!.key };
+    const affinity = task.form === 'svg' ? (program.of ?? shared[0]!.key) : shared[0]!.key;
+    const options: TaskOptions = { tenant, parts, affinity };
     for (let tries = 1; ; tries++) {
       try {
         return await pool.run({ ...task, own: own.map(({ name }) => name) }, options);
