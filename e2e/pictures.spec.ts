@@ -75,3 +75,37 @@ test('a ZIP of photos is matched to the learners by itself, mended by hand, and 
   await expect(editor).toContainText('Photo: nothing to print for this learner');
   await expectAccessible(page);
 });
+
+test('a photograph of many megabytes becomes as small as the page needs it', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('link', { name: /River survey/ }).click();
+  await station(page, 'Page');
+  // Noise, which no way of saving makes small: 10 million pixels.
+  const buffer = await page.evaluate(async () => {
+    const canvas = new OffscreenCanvas(3600, 2700);
+    const context = canvas.getContext('2d')!;
+    const noise = context.createImageData(500, 500);
+    for (let at = 0; at < noise.data.length; at++) noise.data[at] = at % 4 === 3 ? 255 : (at * 7919) % 251;
+    for (let x = 0; x < 3600; x += 500) for (let y = 0; y < 2700; y += 500) context.putImageData(noise, x, y);
+    const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: 1 });
+    return new Promise<string>((resolve) => {
+      const reader = new FileReader();
+      reader.onload = () => resolve(reader.result as string);
+      reader.readAsDataURL(blob);
+    });
+  });
+  const photograph = Buffer.from(buffer.slice(buffer.indexOf(',') + 1), 'base64');
+  expect(photograph.length).toBeGreaterThan(10 * 1024 * 1024);
+  const editor = page.getByRole('textbox', { name: 'Text of the letter' });
+  await editor.click();
+  await page.locator('sc-toolbar input[type=file]').setInputFiles({
+    name: 'weir_house.jpg',
+    mimeType: 'image/jpeg',
+    buffer: photograph,
+  });
+  const shown = editor.getByRole('img', { name: 'weir house' });
+  await expect(shown).toBeVisible();
+  expect(await shown.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(2800);
+  await editor.press('Control+z');
+  await saved(page);
+});

@@ -4,10 +4,12 @@ import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { LetterheadVersions } from '@scriptum/core/contract';
 import type { Letterhead } from '@scriptum/core/template';
+import { from, switchMap } from 'rxjs';
 import { Api } from '../api/api';
 import { TopBar } from '../shell/top-bar';
 import { sessionFeature } from '../state/session';
 import { Icon } from '../ui/icon';
+import { forPage } from '../ui/picture-files';
 import { TroubleBar } from '../ui/trouble-bar';
 import { LetterheadDraft } from './letterhead-draft';
 import { LetterheadForm } from './letterhead-form';
@@ -82,9 +84,11 @@ export class LetterheadPage {
 
   protected addPicture(file: File, place: (asset: string) => void): void {
     this.state.trouble.set(null);
-    this.api.addLetterheadPicture(file).subscribe({
-      next: ({ id }) => place(id),
-      error: (error: unknown) => this.state.fail(error),
-    });
+    from(forPage(file))
+      .pipe(switchMap((small) => this.api.addLetterheadPicture(small)))
+      .subscribe({
+        next: ({ id }) => place(id),
+        error: (error: unknown) => this.state.fail(error),
+      });
   }
 }

@@ -1,3 +1,4 @@
+import { from, switchMap } from 'rxjs';
 import type { FlowText, LineText } from '@scriptum/core/text';
 import {
   ApplicationRef,
@@ -24,6 +25,7 @@ import { FieldPicker } from '../editor/field-picker';
 import { FieldsMargin } from '../editor/fields-margin';
 import { PartMargin } from '../editor/part-margin';
 import { PageSetupForm } from './page-setup-form';
+import { forPage } from '../ui/picture-files';
 import { LettersMenu } from './letters-menu';
 import { PageLines } from './page-lines';
 import { PagePanes, type Pane } from './page-panes';
@@ -121,17 +123,19 @@ export class PageStation extends WritingEditor<'letter'> {
     const file = files[0];
     if (!folio || !file) return;
     this.adding.set(true);
-    this.api.addPicture(folio.id, file).subscribe({
-      next: (picture) => {
-        this.adding.set(false);
-        this.store.dispatch(deskActions.pictureAdded({ picture }));
-        const alt = picture.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ');
-        this.editor()?.insertPicture({ asset: picture.id, width: 60, align: 'left', alt });
-      },
-      error: (error: unknown) => {
-        this.adding.set(false);
-        this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
-      },
-    });
+    from(forPage(file))
+      .pipe(switchMap((small) => this.api.addPicture(folio.id, small)))
+      .subscribe({
+        next: (picture) => {
+          this.adding.set(false);
+          this.store.dispatch(deskActions.pictureAdded({ picture }));
+          const alt = picture.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ');
+          this.editor()?.insertPicture({ asset: picture.id, width: 60, align: 'left', alt });
+        },
+        error: (error: unknown) => {
+          this.adding.set(false);
+          this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
+        },
+      });
   }
 }

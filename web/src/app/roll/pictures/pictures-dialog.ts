@@ -19,7 +19,7 @@ import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
 import { Chosen, Entered } from '../../ui/bound';
 import { Icon } from '../../ui/icon';
-import { readPictures, type PictureFile, type UnusableFile } from './picture-files';
+import { readPictures, type PictureFile, type UnusableFile } from '../../ui/picture-files';
 
 const NAME = 'name';
 const NEW = 'new';

@@ -18,10 +18,12 @@ export interface ReadPictures {
   readonly unusable: readonly UnusableFile[];
 }
 
-/** Pixels of the longer side: 17 cm at 240 dots an inch. */
+/** Pixels of the longer side of a learner's picture: 17 cm at 240 dots an inch. */
 const LONGEST = 1600;
-/** Bytes up to which a picture of that size is taken as it is. */
-const SMALL = 1_200_000;
+/** Pixels of the longer side of a page: A4 at 240 dots an inch. */
+const PAGE_LONGEST = 2800;
+/** Bytes up to which a picture is taken as it is, for each of its pixels' longer side. */
+const BYTES_A_PIXEL = 750;
 /** Bytes of one file that are read at all. */
 const FILE_MOST = 120 * 1024 * 1024;
 /** Pictures in one go: the most that a roll can have learners. */
@@ -122,16 +124,20 @@ async function eachInArchive(
   return count;
 }
 
+/** A picture for a page, no larger than paper needs it; as it is where this browser cannot read it. */
+export const forPage = (file: File): Promise<File> =>
+  readyToPrint(file.name, file, PAGE_LONGEST).catch(() => file);
+
 /** @throws where the browser cannot read it. */
-async function readyToPrint(name: string, blob: Blob): Promise<File> {
+async function readyToPrint(name: string, blob: Blob, longest = LONGEST): Promise<File> {
   const plain = name.replace(/^.*[/\\]/, '');
   // A drawing has no pixels; the server looks whether it can be printed.
   if (/\.svg$/i.test(name)) return new File([blob], plain, { type: 'image/svg+xml' });
   const picture = await createImageBitmap(blob);
   try {
-    const share = Math.min(1, LONGEST / Math.max(picture.width, picture.height));
+    const share = Math.min(1, longest / Math.max(picture.width, picture.height));
     const printable = /\.(?:png|jpe?g|gif|webp)$/i.test(name);
-    if (share === 1 && blob.size <= SMALL && printable) return new File([blob], plain);
+    if (share === 1 && blob.size <= longest * BYTES_A_PIXEL && printable) return new File([blob], plain);
     const canvas = new OffscreenCanvas(
       Math.max(1, Math.round(picture.width * share)),
       Math.max(1, Math.round(picture.height * share)),
