@@ -34,6 +34,14 @@ test.each<[ColumnType, string[], string, string[]]>([
   ['percentage', ['45%', '50%'], 'en-GB', ['45%', '50%']],
   ['number', ['12.50', 'absent', '8'], 'en-GB', ['12.50', 'absent', '8.00']],
   ['text', ['12.50', '8'], 'en-GB', ['12.50', '8']],
+  // Another language's decimal sign, and its months.
+  ['number', ['12.5', '7.25', '8'], 'pl', ['12,5', '7,25', '8']],
+  ['number', ['55.0', '71.5'], 'de', ['55,0', '71,5']],
+  ['number', ['12', '8'], 'de', ['12', '8']],
+  ['number', ['12.5', '8'], 'fa', ['۱۲٫۵', '۸']],
+  ['date', ['4 March 2026', '5 May 2026'], 'pl', ['4 marca 2026', '5 maja 2026']],
+  ['date', ['4. März 2026', '5. Mai 2026'], 'de', ['4. März 2026', '5. Mai 2026']],
+  ['date', ['2026-03-04', '2026-05-05'], 'pl', ['2026-03-04', '2026-05-05']],
 ])('%s: %j in %s', (type, cells, language, expected) =>
   expect(printed(rollOf(type, cells), language)).toEqual(expected),
 );

@@ -3,22 +3,27 @@ import { isIn, meaningOf, valueOf, type Roll } from '../roll/index.js';
 
 /**
  * How the numbers or days of a column are printed so that they look the same for everybody, where the roll has them in more
- * than one form: `4 March 2026` and `2026-03-04`, `12.50` and `12.5`, `1,200` and `1500`. Null where all of them have the
- * same form already, which is kept then; worked columns write theirs alike.
+ * than one form: `4 March 2026` and `2026-03-04`, `12.50` and `12.5`, `1,200` and `1500`; or in one that is not the
+ * language's, which has another decimal sign or other names for months. Null where they are printed as they stand.
+ *
+ * @param language BCP 47; that of the text which they stand in.
  */
-export function formatAlike(column: Column, { entries }: Roll): FillFormat | null {
+export function formatAlike(column: Column, { entries }: Roll, language: string): FillFormat | null {
   const { id, type, worked } = column;
   const kind = type === 'date' || type === 'date-time' ? 'date' : isNumber(type) ? 'number' : null;
-  if (kind === null || worked) return null;
+  if (kind === null) return null;
   const texts: string[] = [];
   for (const entry of entries) {
     if (!isIn(entry)) continue;
     const text = valueOf(entry, id).trim();
     if (text !== '' && meaningOf(entry, column).kind === kind) texts.push(text);
   }
-  if (kind === 'number') return numbersAlike(texts, column.format?.decimal ?? '.');
+  // What is worked out is written alike, with a full stop.
+  if (kind === 'number')
+    return numbersAlike(texts, (worked ? null : column.format?.decimal) ?? '.', language);
   const forms = new Set(texts.map(formOfDay));
-  return forms.size > 1 ? { kind: 'date', style: 'long', time: type === 'date-time' } : null;
+  const foreign = texts.some((text) => hasForeignMonth(text, language));
+  return forms.size > 1 || foreign ? { kind: 'date', style: 'long', time: type === 'date-time' } : null;
 }
 
 const isNumber = (type: Column['type']): boolean => type === 'number' || type === 'percentage';
@@ -31,7 +36,38 @@ const formOfDay = (text: string): string =>
     .replace(/\p{L}[\p{L}\p{M}]*\.?/gu, 'a')
     .replace(/y/g, '9999');
 
-function numbersAlike(texts: readonly string[], decimal: '.' | ','): FillFormat | null {
+/** True where a day in words has none of the language's names for months. */
+function hasForeignMonth(text: string, language: string): boolean {
+  const words = text.toLowerCase().match(/\p{L}[\p{L}\p{M}]*/gu) ?? [];
+  if (words.length === 0) return false;
+  const months = monthsIn(language);
+  return !words.some((word) => months.has(word));
+}
+
+const known = new Map<string, ReadonlySet<string>>();
+
+/** The words for months in a language, long and short, as Unicode CLDR has them. */
+function monthsIn(language: string): ReadonlySet<string> {
+  let months = known.get(language);
+  if (!months) {
+    const names = new Set<string>();
+    for (const month of ['long', 'short'] as const) {
+      const format = new Intl.DateTimeFormat(language, { day: 'numeric', month, timeZone: 'UTC' });
+      for (let n = 0; n < 12; n++) {
+        const named = format.formatToParts(new Date(Date.UTC(2026, n, 15)));
+        const name = named.find(({ type }) => type === 'month')?.value ?? '';
+        for (const word of name.toLowerCase().match(/\p{L}[\p{L}\p{M}]*/gu) ?? []) names.add(word);
+      }
+    }
+    known.set(language, (months = names));
+  }
+  return months;
+}
+
+const signOf = (language: string): string =>
+  new Intl.NumberFormat(language).formatToParts(1.5).find(({ type }) => type === 'decimal')?.value ?? '.';
+
+function numbersAlike(texts: readonly string[], decimal: '.' | ',', language: string): FillFormat | null {
   let [longest, padded] = [0, false];
   let [grouped, bare, signed, unsigned, spaced, close] = [false, false, false, false, false, false];
   const lengths = new Set<number>();
@@ -51,11 +87,12 @@ function numbersAlike(texts: readonly string[], decimal: '.' | ','): FillFormat 
       else close = true;
     }
   }
-  const places = padded && lengths.size > 1;
-  if (!places && !(grouped && bare) && !(signed && unsigned) && !(spaced && close)) return null;
+  const foreign = longest > 0 && signOf(language) !== decimal;
+  const places = padded && (lengths.size > 1 || foreign);
+  if (!foreign && !places && !(grouped && bare) && !(signed && unsigned) && !(spaced && close)) return null;
   return {
     kind: 'number',
-    least: places ? longest : 0,
+    least: places || (foreign && lengths.size === 1) ? longest : 0,
     most: Math.min(20, longest),
     thousands: grouped,
     plus: signed,

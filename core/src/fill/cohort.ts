@@ -52,11 +52,12 @@ export class Cohort {
   }
 
   /** How a column's numbers or days are printed so that they look alike; null where they do as they stand. */
-  formatOf(columnId: string): FillFormat | null {
-    let format = this.formats.get(columnId);
+  formatOf(columnId: string, language: string): FillFormat | null {
+    const key = `${language} ${columnId}`;
+    let format = this.formats.get(key);
     if (format === undefined) {
       const column = this.columns.get(columnId);
-      this.formats.set(columnId, (format = column ? formatAlike(column, this.roll) : null));
+      this.formats.set(key, (format = column ? formatAlike(column, this.roll, language) : null));
     }
     return format;
   }

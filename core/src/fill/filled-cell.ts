@@ -10,7 +10,7 @@ export function cellOf(
   entry: Entry,
   { columns, language, cohort }: FillContext,
 ): Filled {
-  const chosen = format ?? cohort?.formatOf(columnId) ?? undefined;
+  const chosen = format ?? cohort?.formatOf(columnId, language) ?? undefined;
   const one = new FilledCell(printable(valueOf(entry, columnId)), entry, columnId, columns);
   const printed = chosen && printValue(one.value, chosen, language, one.column?.type === 'percentage');
   return printed == null ? one : { text: printable(printed), value: one.value };

@@ -243,7 +243,7 @@ function formatPieces(
   }));
   const now = format ?? (columnId === null ? formats[0]!.format : undefined);
   const known = options.find((one) => one.value === JSON.stringify(now));
-  const alike = (columnId !== null && around.cohort?.formatOf(columnId)) || null;
+  const alike = (columnId !== null && around.cohort?.formatOf(columnId, around.language)) || null;
   const plain: SentenceOption[] = alike
     ? [
         { value: AS_IT_STANDS, label: 'All alike', hint: show(alike) },

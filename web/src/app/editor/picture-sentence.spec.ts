@@ -22,7 +22,7 @@ const change = (one: Field, id: string, value: string): Field =>
 
 test('a picture is read as a sentence, and each part of it can be changed', () => {
   expect(told(field)).toBe(
-    'The picture in Photo, in a room 35 mm wide and 45 mm high, cut to fill it, more below than above, on the left. For whom there is none: nothing stands there.',
+    'The picture in Photo, in a room 35 mm wide and 45 mm high, cut to a face, on the left. For whom there is none: nothing stands there.',
   );
   const other = [
     ['column', 'w'],

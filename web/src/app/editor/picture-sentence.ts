@@ -7,8 +7,8 @@ type Around = Pick<TableSurroundings, 'columns' | 'entry'>;
 
 const FITS: Readonly<Record<PictureFilling['fit'], { label: string; hint: string }>> = {
   whole: { label: 'shown whole', hint: 'As large as the room allows' },
-  'cut below': { label: 'cut to fill it, more below than above', hint: 'For faces' },
-  'cut around': { label: 'cut to fill it, alike on all sides', hint: '' },
+  'cut below': { label: 'cut to a face', hint: 'The room is full; more is cut below than above' },
+  'cut around': { label: 'cut all around', hint: 'The room is full; alike is cut on all sides' },
 };
 const SIDES: Readonly<Record<PictureFilling['side'], string>> = {
   left: 'on the left',

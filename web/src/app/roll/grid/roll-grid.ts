@@ -222,7 +222,8 @@ export class RollGrid implements OnDestroy {
     const column = this.columns()[n]!;
     const text = valueOf(entry, column.id);
     const typed = column.type !== undefined && column.type !== 'text' && column.type !== 'choice';
-    const mended = entry.mends?.[column.id] !== undefined;
+    // A column that was added here has no source that says something else.
+    const mended = entry.mends?.[column.id] !== undefined && (column.sourceId ?? column.worked) !== undefined;
     const wrong =
       typed &&
       text !== '' &&

@@ -51,7 +51,7 @@ export class CellPanel {
     return {
       text: valueOf(entry, column.id),
       value: meaningOf(entry, column),
-      mend: entry.mends?.[column.id] ?? null,
+      mend: column.sourceId === undefined ? null : (entry.mends?.[column.id] ?? null),
       exact: exact === undefined ? null : readExact(exact),
     };
   });
