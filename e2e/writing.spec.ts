@@ -496,6 +496,7 @@ test('a letter is written in another language too, and each family gets its own'
   await page.keyboard.press('Escape');
   // It is laid out from the right, and three learners still make three papers.
   await expect(page.locator('.flow[dir=rtl]').filter({ has: editor })).toBeVisible();
+  await expect(page.getByText('Amara gets “Languages” instead.')).toBeVisible();
   await editor.press('Control+a');
   await editor.pressSequentially('أسرة عزيزة');
   await saved(page);

@@ -1,6 +1,8 @@
 import { CdkConnectedOverlay, CdkOverlayOrigin, type ConnectedPosition } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
+import { sorterOf } from '@scriptum/core/template';
+import { deskFeature } from '../state/desk';
 import { Icon } from '../ui/icon';
 import { writingFeature } from '../state/writing';
 import { LettersPanel } from './letters-panel';
@@ -32,6 +34,14 @@ const POSITIONS: ConnectedPosition[] = [
         <sc-icon name="lucideChevronDown" [size]="14" />
       </span>
     </button>
+    @if (instead(); as other) {
+      <p class="mt-1 text-[12px] text-slate" role="status">
+        <bdi>{{ other.learner }}</bdi>
+        gets
+        <bdi>“{{ other.letter }}”</bdi>
+        instead.
+      </p>
+    }
     <ng-template
       cdkConnectedOverlay
       [cdkConnectedOverlayOrigin]="origin"
@@ -50,6 +60,9 @@ export class LettersMenu {
   private readonly store = inject(Store);
   private readonly letters = this.store.selectSignal(writingFeature.selectLetters);
   protected readonly letter = this.store.selectSignal(writingFeature.selectLetter);
+  private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
+  private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
+  private readonly names = this.store.selectSignal(deskFeature.selectNames);
   protected readonly positions = POSITIONS;
   protected readonly open = signal(false);
   protected readonly place = computed(() => {
@@ -57,6 +70,19 @@ export class LettersMenu {
     return all.length < 2
       ? ''
       : ` ${all.findIndex(({ id }) => id === this.letter()?.id) + 1} of ${all.length}`;
+  });
+
+  /** Where the picked learner gets another language’s letter than the one that is written on. */
+  protected readonly instead = computed(() => {
+    const [here, entry, names] = [this.letter(), this.picked(), this.names()];
+    if (!here || here.content.off || !entry) return null;
+    const of = here.content.variant?.of ?? here.id;
+    const gets = sorterOf(this.templates())(entry).find(
+      ({ id, content }) => id === of || content.variant?.of === of,
+    );
+    return gets && gets.id !== here.id
+      ? { learner: names.get(entry.id) ?? '', letter: gets.content.name }
+      : null;
   });
 
   protected leave(event: MouseEvent, origin: HTMLElement): void {

@@ -82,6 +82,10 @@ export class LettersPanel {
     this.store.dispatch(writingActions.changed({ id, content }));
   }
 
+  protected hasVariants(id: string): boolean {
+    return this.letters().some(({ content }) => content.variant?.of === id && !content.off);
+  }
+
   protected nameOf(id: string): string {
     return this.letters().find((one) => one.id === id)?.content.name ?? 'a letter that is gone';
   }
