@@ -1,13 +1,13 @@
 import { scalePoint } from 'd3-scale';
 import { line } from 'd3-shape';
-import { tickText, valueScale } from './axis.js';
+import { valueScale } from './axis.js';
 import type { ChartData, ChartPoint, ChartSize } from './chart-data.js';
-import { aboutWidth, fitted, type Drawing, type Label, type Shape } from './drawing.js';
+import { aboutWidth, type Drawing } from './drawing.js';
 import { keyOf } from './key.js';
 import { sayPoints } from './say.js';
+import { headOf, linesAcross, namesBelow, roomForTicks } from './standing.js';
 
 const SIZE = 7.5;
-const SMALL = 7;
 
 /** Values one after the other, joined by a line where none is missing between; the means as a dashed line. */
 export function drawCourse(data: Extract<ChartData, { kind: 'bars' | 'course' }>, size: ChartSize): Drawing {
@@ -19,26 +19,13 @@ export function drawCourse(data: Extract<ChartData, { kind: 'bars' | 'course' }>
   const bottom = Math.max(height - 5.5 - (key?.height ?? 0), top + 8);
   const y = valueScale(data.least, data.most, [bottom, top]);
   const ticks = y.ticks(4);
-  const left = Math.max(...ticks.map((tick) => aboutWidth(tickText(tick), SMALL))) + 2;
+  const left = roomForTicks(ticks);
   const room = (width - left) / Math.max(1, points.length);
   const x = scalePoint(
     points.map((_, n) => n),
     [left + Math.min(6, room / 2), width - Math.min(6, room / 2)],
   );
-  const shapes: Shape[] = ticks.map((tick) => ({
-    kind: 'path',
-    d: `M${round(left)} ${round(y(tick))}H${round(width)}`,
-    stroke: 'rule',
-    width: 0.15,
-  }));
-  const labels: Label[] = ticks.map((tick) => ({
-    x: left - 1.5,
-    y: y(tick) + 0.9,
-    text: tickText(tick),
-    side: 'end',
-    size: SMALL,
-    colour: 'slate',
-  }));
+  const { shapes, labels } = linesAcross(ticks, y, left, width);
   const path = (of: (point: ChartPoint) => number | null): string =>
     line<ChartPoint>()
       .defined((point) => of(point) !== null)
@@ -49,10 +36,11 @@ export function drawCourse(data: Extract<ChartData, { kind: 'bars' | 'course' }>
   if (means) shapes.push({ kind: 'path', d: means, stroke: 'mean', width: 0.4, dashes: '1.2 0.9' });
   const own = path(({ value }) => value);
   if (own) shapes.push({ kind: 'path', d: own, stroke: 'own', width: 0.6 });
-  const every = Math.ceil(
-    (Math.max(...points.map(({ title }) => Math.min(aboutWidth(title, SMALL), 22)), 4) + 1.5) / room,
+  const nameAt = namesBelow(
+    points.map(({ title }) => title),
+    room,
   );
-  points.forEach(({ title, value, text, mean }, n) => {
+  points.forEach(({ value, text, mean }, n) => {
     const at = x(n)!;
     if (mean !== null)
       shapes.push({ kind: 'rect', x: at - 0.6, y: y(mean) - 0.6, width: 1.2, height: 1.2, fill: 'mean' });
@@ -71,30 +59,13 @@ export function drawCourse(data: Extract<ChartData, { kind: 'bars' | 'course' }>
           strong: true,
         });
     }
-    if (n % every === 0)
-      labels.push({
-        x: at,
-        y: bottom + 4,
-        text: fitted(title, SMALL, room * every - 1),
-        side: 'middle',
-        size: SMALL,
-        colour: 'slate',
-      });
+    const name = nameAt(n);
+    if (name) labels.push({ x: at, y: bottom + 4, ...name });
   });
-  if (axis)
-    labels.push({
-      x: 0,
-      y: 2.6,
-      text: fitted(axis, SMALL, width),
-      side: 'start',
-      size: SMALL,
-      colour: 'slate',
-    });
+  if (axis) labels.push(headOf(axis, width));
   if (key) {
     shapes.push(...key.shapes(height - key.height));
     labels.push(...key.labels(height - key.height));
   }
   return { width, height, shapes, labels, alt: sayPoints(data) };
 }
-
-const round = (value: number): number => Math.round(value * 1000) / 1000;

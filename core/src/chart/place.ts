@@ -1,10 +1,9 @@
 import { scaleLinear } from 'd3-scale';
 import { tickText } from './axis.js';
 import type { ChartData, ChartSize } from './chart-data.js';
-import { aboutWidth, fitted, type Drawing, type Label, type Shape } from './drawing.js';
+import { aboutWidth, fitted, type Drawing } from './drawing.js';
 import { sayPlace } from './say.js';
-
-const SMALL = 7;
+import { AXIS_SIZE as SMALL, headOf, linesAcross, roomForTicks } from './standing.js';
 
 /** How many learners have which mark, with the one whose paper it is. */
 export function drawPlace(data: Extract<ChartData, { kind: 'place' }>, size: ChartSize): Drawing {
@@ -14,28 +13,11 @@ export function drawPlace(data: Extract<ChartData, { kind: 'place' }>, size: Cha
   const [top, bottom] = [9, height - 5 - (axis ? 3.6 : 0)];
   const y = scaleLinear([0, Math.max(1, ...counts)], [bottom, top]);
   const ticks = y.ticks(3).filter(Number.isInteger);
-  const left = Math.max(...ticks.map((tick) => aboutWidth(tickText(tick), SMALL))) + 2;
+  const left = roomForTicks(ticks);
   const x = scaleLinear([least, most], [left, width - 2]);
   const step = (most - least) / counts.length;
   const mine = Math.min(counts.length - 1, Math.max(0, Math.floor((value - least) / step)));
-  const shapes: Shape[] = [];
-  const labels: Label[] = [];
-  for (const tick of ticks) {
-    shapes.push({
-      kind: 'path',
-      d: `M${round(left)} ${round(y(tick))}H${round(width)}`,
-      stroke: 'rule',
-      width: 0.15,
-    });
-    labels.push({
-      x: left - 1.5,
-      y: y(tick) + 0.9,
-      text: tickText(tick),
-      side: 'end',
-      size: SMALL,
-      colour: 'slate',
-    });
-  }
+  const { shapes, labels } = linesAcross(ticks, y, left, width);
   counts.forEach((count, n) => {
     const [from, to] = [x(least + n * step), x(least + (n + 1) * step)];
     shapes.push({
@@ -74,14 +56,7 @@ export function drawPlace(data: Extract<ChartData, { kind: 'place' }>, size: Cha
     colour: 'own',
     strong: true,
   });
-  labels.push({
-    x: 0,
-    y: 2.6,
-    text: fitted(words.count, SMALL, width),
-    side: 'start',
-    size: SMALL,
-    colour: 'slate',
-  });
+  labels.push(headOf(words.count, width));
   if (axis)
     labels.push({
       x: (left + width) / 2,

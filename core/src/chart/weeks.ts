@@ -3,8 +3,8 @@ import { tickText } from './axis.js';
 import type { ChartData, ChartSize, ChartWords } from './chart-data.js';
 import { aboutWidth, fitted, type Drawing, type Label, type Shape } from './drawing.js';
 import { sayWeeks } from './say.js';
+import { AXIS_SIZE as SMALL, headOf, linesAcross, namesBelow, roomForTicks } from './standing.js';
 
-const SMALL = 7;
 const SIGN = 3;
 const GAP = 0.3;
 
@@ -21,7 +21,7 @@ export function drawWeeks(data: Extract<ChartData, { kind: 'weeks' }>, size: Cha
   const bottom = Math.max(height - 5.5 - key.height, top + 8);
   const y = scaleLinear([0, Math.max(1, most)], [bottom, top]);
   const ticks = y.ticks(3).filter(Number.isInteger);
-  const left = Math.max(...ticks.map((tick) => aboutWidth(tickText(tick), SMALL))) + 2;
+  const left = roomForTicks(ticks);
   const x = scaleBand(
     weeks.map((_, n) => n),
     [left, width],
@@ -29,29 +29,13 @@ export function drawWeeks(data: Extract<ChartData, { kind: 'weeks' }>, size: Cha
     .paddingInner(0.35)
     .paddingOuter(0.2);
   const thick = Math.min(x.bandwidth(), 9);
-  const shapes: Shape[] = [];
-  const labels: Label[] = [];
-  for (const tick of ticks) {
-    shapes.push({
-      kind: 'path',
-      d: `M${round(left)} ${round(y(tick))}H${round(width)}`,
-      stroke: 'rule',
-      width: 0.15,
-    });
-    labels.push({
-      x: left - 1.5,
-      y: y(tick) + 0.9,
-      text: tickText(tick),
-      side: 'end',
-      size: SMALL,
-      colour: 'slate',
-    });
-  }
+  const { shapes, labels } = linesAcross(ticks, y, left, width);
   const step = x.step();
-  const every = Math.ceil(
-    (Math.max(...weeks.map(({ title }) => Math.min(aboutWidth(title, SMALL), 22)), 4) + 1.5) / step,
+  const nameAt = namesBelow(
+    weeks.map(({ title }) => title),
+    step,
   );
-  weeks.forEach(({ title, present, late, away }, n) => {
+  weeks.forEach(({ present, late, away }, n) => {
     const middle = x(n)! + x.bandwidth() / 2;
     shapes.push(...stack(middle, thick, y, { present, late, away }));
     const all = present + late + away;
@@ -66,25 +50,10 @@ export function drawWeeks(data: Extract<ChartData, { kind: 'weeks' }>, size: Cha
         colour: 'ink',
         strong: true,
       });
-    if (n % every === 0)
-      labels.push({
-        x: middle,
-        y: bottom + 3.8,
-        text: fitted(title, SMALL, step * every - 1),
-        side: 'middle',
-        size: SMALL,
-        colour: 'slate',
-      });
+    const name = nameAt(n);
+    if (name) labels.push({ x: middle, y: bottom + 3.8, ...name });
   });
-  if (axis)
-    labels.push({
-      x: 0,
-      y: 2.6,
-      text: fitted(axis, SMALL, width),
-      side: 'start',
-      size: SMALL,
-      colour: 'slate',
-    });
+  if (axis) labels.push(headOf(axis, width));
   shapes.push(...key.shapes(height - key.height));
   labels.push(...key.labels(height - key.height));
   return { width, height, shapes, labels, alt: sayWeeks(data) };

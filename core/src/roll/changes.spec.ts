@@ -32,6 +32,28 @@ describe('patches', () => {
     expect(mended.entries[0]?.exact).toBeUndefined();
     expect(patched(mended, undo).roll).toEqual(known);
   });
+  test('a column of pictures that is taken out comes back with them', () => {
+    const photo = { id: 'photo', title: 'Photo', type: 'picture' as const };
+    const cell = {
+      entryId: roll.entries[0]!.id,
+      columnId: 'photo',
+      text: 'amara.jpg',
+      exact: 'i:0123456789abcdef',
+    };
+    const { roll: with_, undo } = patched(roll, {
+      columns: columnChanges(roll.columns, [...roll.columns, photo]),
+      cells: [cell],
+    });
+    const { roll: out, undo: back } = patched(with_, {
+      columns: columnChanges(with_.columns, roll.columns),
+    });
+    expect(out.entries[0]!.exact).toBeUndefined();
+    expect(patched(out, back).roll.entries[0]!.exact).toEqual({ photo: cell.exact });
+    // Undone and done again.
+    const undone = patched(with_, undo);
+    expect(undone.roll.columns).toEqual(roll.columns);
+    expect(patched(undone.roll, undone.undo).roll.entries[0]!.exact).toEqual({ photo: cell.exact });
+  });
   test('columns of a source stay, titles stay unique; those that were added here come and go with their cells', () => {
     const without = roll.columns.slice(1);
     expect(applyPatch(roll, { columns: columnChanges(roll.columns, without) })).toMatchObject({

@@ -119,7 +119,9 @@ export function applyPatch(roll: Roll, patch: RollPatch): Result<Patched> {
     for (const { id } of roll.columns.filter((column) => !kept.has(column.id))) {
       for (const entry of roll.entries) {
         const text = entry.values[id];
-        if (text) cells.push({ entryId: entry.id, columnId: id, text });
+        const exact = entry.exact?.[id];
+        if (text)
+          cells.push({ entryId: entry.id, columnId: id, text, ...(exact === undefined ? {} : { exact }) });
         if (text !== undefined) changed.set(entry.id, without(changed.get(entry.id) ?? entry, id));
       }
     }
