@@ -21,6 +21,7 @@ import {
 } from './testing/school.js';
 import { pdfFonts, pdfInfo, pdfText, qpdfCheck, wordBox } from './testing/pdf.js';
 import { readPdf } from './testing/pdf-reader.js';
+import { countPixels, pixelsOf } from './testing/pixels.js';
 
 let server: TestServer;
 let client: Client;
@@ -378,6 +379,47 @@ describe('fillings', () => {
       },
     );
     expect(copied.body.content.variant).toBeUndefined();
+  });
+
+  test('the size and colour of a kind of text are said once', async () => {
+    const title = { type: 'paragraph' as const, attrs: { style: 'title' as const } };
+    const { folio } = await pressed('Name\nAmara', ['{{Name}}'], () => ({
+      styles: { title: { size: 60, colour: '#c81e28' }, small: { size: 12 } },
+      body: {
+        type: 'doc' as const,
+        content: [
+          { ...title, content: [{ type: 'text' as const, text: 'WWWW' }] },
+          { type: 'paragraph' as const, content: [{ type: 'text' as const, text: 'Below' }] },
+        ],
+      },
+    }));
+    const pdf = await file(folio.id, (await client.register(folio.id)).papers[0]!);
+    expect(countPixels(pixelsOf(pdf), [200, 30, 40])).toBeGreaterThan(500);
+    // A line of 60 points and more stands above it.
+    expect(wordBox(pdf, 'Below')!.y - wordBox(pdf, 'WWWW')!.y).toBeGreaterThan(60);
+  });
+
+  // UAX 14: no line begins with a full stop or comma of Chinese and Japanese (CL, EX) or ends with an opening bracket (OP),
+  // and a no-break space (GL) keeps a number and its unit together.
+  test('lines break where Unicode lets them', async () => {
+    const { texts } = await pressed('Name\nAmara', ['{{Name}}'], ({ page }) => ({
+      page: { ...page, width: 90, margins: { top: 10, right: 10, bottom: 10, left: 10 } },
+      body: {
+        type: 'doc' as const,
+        content: [
+          'これは、とても長い文です。改行の位置を（かっこを含めて）調べます。'.repeat(8),
+          'we walked 10\u00a0km (or more) and then '.repeat(30),
+        ].map((text) => ({ type: 'paragraph' as const, content: [{ type: 'text' as const, text }] })),
+      },
+    }));
+    const lines = texts.get('Amara')!.split('\n').filter(Boolean);
+    expect(lines.length).toBeGreaterThan(20);
+    for (const line of lines) {
+      expect(line).not.toMatch(/^[、。）)]/u);
+      expect(line).not.toMatch(/[（(]$/u);
+      expect(line).not.toMatch(/\b10$/);
+      expect(line).not.toMatch(/^km\b/);
+    }
   });
 
   test('text runs in columns, one filled after the other', async () => {

@@ -208,3 +208,15 @@ test('headings and signatures have their own look where one is given', () => {
   );
   expect(source).toContain('#let signature-fonts = ("Great Vibes", ');
 });
+
+test('a kind of text looks as the template says once', () => {
+  const plain = typeset(letterOf([])).source;
+  expect(plain).toContain('#let style-looks = (:)\n');
+  const { source } = typeset({
+    ...letterOf([]),
+    styles: { title: { size: 30.5, colour: '#1D6B61' }, small: { colour: '#8F5B0C' }, h2: {} },
+  });
+  expect(source).toContain(
+    '#let style-looks = (title: (size: 30.5pt, fill: rgb("#1D6B61")), small: (fill: rgb("#8F5B0C")), )\n',
+  );
+});

@@ -85,11 +85,12 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
 #set heading(numbering: none, outlined: false)
 #show heading: set block(above: 1.25em, below: 0.7em)
 #let slate = rgb("#55636E")
+#let look-of(name, ..base) = base.named() + style-looks.at(name, default: (:))
 #let styled(name, it) = {
-  if name == "title" { block(above: 1.2em, below: 1.1em, text(size: 2.1em, weight: "bold", ..heading-look, it)) }
-  else if name == "small" { text(size: 0.82em, fill: slate, it) }
-  else if name == "quotation" { pad(left: 1.2em, text(style: "italic", it)) }
-  else { text(font: signature-fonts, size: 1.9em, it) }
+  if name == "title" { block(above: 1.2em, below: 1.1em, text(..look-of("title", size: 2.1em, weight: "bold", ..heading-look), it)) }
+  else if name == "small" { text(..look-of("small", size: 0.82em, fill: slate), it) }
+  else if name == "quotation" { pad(left: 1.2em, text(..look-of("quotation", style: "italic"), it)) }
+  else { text(..look-of("signature", font: signature-fonts, size: 1.9em), it) }
 }
 #show link: it => underline(text(fill: rgb("#35588A"), it))
 #let frame(it, breakable: true, ..look) = {
@@ -115,7 +116,7 @@ const PRELUDE = `#let texts = json(bytes(sys.inputs.texts))
   grid(columns: (1fr, auto), column-gutter: 6mm, left, right)
 }
 #let headed(look, level, it) = {
-  show heading: set text(size: (1.45em, 1.15em, 1em).at(look - 1), ..heading-look)
+  show heading: set text(..look-of("h" + str(look), size: (1.45em, 1.15em, 1em).at(look - 1), ..heading-look))
   heading(level: level, it)
 }
 `;
@@ -137,6 +138,7 @@ export function typeset(template: DressedTemplate): Program {
   const blocks = template.fields.some(isBlockField);
   const body = template.kind === 'letter' ? writer.flow(template.body, true) : placedPages(template, writer);
   const looks = `#let heading-look = ${headingLook(template)}
+#let style-looks = ${styleLooks(template)}
 #let signature-fonts = (${fontsAfter(template.signature ?? SCRIPT_FONTS[0])})
 `;
   const line = (name: 'head' | 'foot'): string | null => {
@@ -184,6 +186,18 @@ function headingLook({ headings }: Template): string {
     ...(headings?.colour ? [`fill: rgb("${headings.colour}")`] : []),
   ];
   return set.length === 0 ? '(:)' : `(${set.join(', ')})`;
+}
+
+/** What is set otherwise in each kind of text. */
+function styleLooks({ styles = {} }: Template): string {
+  const set = Object.entries(styles).flatMap(([name, { size, colour }]) => {
+    const looks = [
+      ...(size === undefined ? [] : [`size: ${size}pt`]),
+      ...(colour === undefined ? [] : [`fill: rgb("${colour}")`]),
+    ];
+    return looks.length === 0 ? [] : [`${name}: (${looks.join(', ')}), `];
+  });
+  return set.length === 0 ? '(:)' : `(${set.join('')})`;
 }
 
 /** Each box where it belongs, measured from the corner of the page. */

@@ -35,7 +35,9 @@ export {
   Placed,
   PlacedBox,
   SCRIPT_FONTS,
+  StyleLook,
   Template,
+  TextStyle,
 } from './letter.js';
 export {
   type Dress,

@@ -95,6 +95,18 @@ export type PageLine = z.infer<typeof PageLine>;
 
 const family = z.enum(PAPER_FONTS);
 
+/** Kinds of text whose look is said once for a template. */
+export const TextStyle = z.enum(['title', 'h1', 'h2', 'h3', 'small', 'quotation', 'signature']);
+export type TextStyle = z.infer<typeof TextStyle>;
+
+/** How a kind of text looks, where otherwise than it does by itself. */
+export const StyleLook = z.object({
+  /** Points. */
+  size: z.number().min(5).max(96).optional(),
+  colour: Colour.optional(),
+});
+export type StyleLook = z.infer<typeof StyleLook>;
+
 /** What all templates have. */
 const TemplateBase = z.object({
   name: z.string().min(1).max(200),
@@ -108,6 +120,7 @@ const TemplateBase = z.object({
   }),
   /** How headings and titles look, where otherwise than the text. */
   headings: z.object({ family: family.optional(), colour: Colour.optional() }).optional(),
+  styles: z.partialRecord(TextStyle, StyleLook).optional(),
   /** The type of signatures. */
   signature: family.optional(),
   /** What it takes from the school's letterhead; nothing where nothing is said. */

@@ -80,6 +80,7 @@ export const TemplateFile = z.object({
     })
     .default({ family: 'Source Serif 4', size: 11 }),
   headings: Letter.shape.headings,
+  styles: Letter.shape.styles,
   signature: Letter.shape.signature,
   letterhead: Letter.shape.letterhead,
   /** The pattern of file names, without `.pdf`. */
@@ -121,6 +122,7 @@ export function readTemplateFile(json: string, newId: () => string): Result<Read
       page: { ...PAPER_SIZES[file.page.size], margins: file.page.margins },
       font: file.font,
       ...(file.headings ? { headings: file.headings } : {}),
+      ...(file.styles ? { styles: file.styles } : {}),
       ...(file.signature ? { signature: file.signature } : {}),
       ...(file.letterhead ? { letterhead: file.letterhead } : {}),
       body: { type: 'doc', content },

@@ -1,6 +1,6 @@
 import { RouterLink } from '@angular/router';
 import { Chosen, Entered, Ticked } from '../ui/bound';
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { coloursWith } from '../editor/colours';
 import { NumberBox } from '../ui/number-box';
 import { PAPER_LANGUAGES } from './paper-languages';
@@ -13,6 +13,8 @@ import {
   type Letter,
   type Letterhead,
   type PaperSize,
+  type StyleLook,
+  type TextStyle,
 } from '@scriptum/core/template';
 
 const SIDES = [
@@ -22,6 +24,16 @@ const SIDES = [
   ['left', 'Left'],
 ] as const;
 type Side = (typeof SIDES)[number][0];
+
+const STYLES: readonly (readonly [TextStyle, string])[] = [
+  ['title', 'Title'],
+  ['h1', 'Heading 1'],
+  ['h2', 'Heading 2'],
+  ['h3', 'Heading 3'],
+  ['small', 'Small print'],
+  ['quotation', 'Quotation'],
+  ['signature', 'Signature'],
+];
 
 /** Paper size, margins and type of a letter. */
 @Component({
@@ -97,6 +109,20 @@ export class PageSetupForm {
       ...(colour ? { colour } : {}),
     };
     this.changed.emit({ headings: Object.keys(headings).length > 0 ? headings : undefined });
+  }
+
+  protected readonly styles = STYLES;
+  /** The kind of text whose look is shown. */
+  protected readonly style = signal<TextStyle>('title');
+  protected readonly styleName = computed(() => STYLES.find(([name]) => name === this.style())![1]);
+  protected readonly styleLook = computed((): StyleLook => this.letter().styles?.[this.style()] ?? {});
+
+  protected setStyle(part: StyleLook): void {
+    const { size, colour } = { ...this.styleLook(), ...part };
+    const look = { ...(size === undefined ? {} : { size }), ...(colour === undefined ? {} : { colour }) };
+    const { [this.style()]: _, ...others } = this.letter().styles ?? {};
+    const styles = Object.keys(look).length > 0 ? { ...others, [this.style()]: look } : others;
+    this.changed.emit({ styles: Object.keys(styles).length > 0 ? styles : undefined });
   }
 
   protected setSignature(family: string): void {
