@@ -12,7 +12,7 @@ export const CellChange = z.object({
   text: z
     .string()
     .max(SHEET_LIMITS.cell, `A cell may hold at most ${SHEET_LIMITS.cell.toLocaleString('en')} characters.`),
-  /** Only where a cell gets back what it had. */
+  /** Only where a cell gets back what it had, or a picture that was brought for it. */
   exact: z.string().max(400).optional(),
 });
 export type CellChange = z.infer<typeof CellChange>;

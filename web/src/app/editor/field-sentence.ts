@@ -2,7 +2,8 @@ import type { Cohort } from '@scriptum/core/fill';
 import { printValue, type Column, type ColumnType, type FillFormat, type Value } from '@scriptum/core/column';
 import type { CellTest } from '@scriptum/core/condition';
 import { meaningOf, type Entry } from '@scriptum/core/roll';
-import { isMatched, type Field, type LookUp, type WhenBlank } from '@scriptum/core/template';
+import { isMatched, type Field, type WhenBlank } from '@scriptum/core/template';
+import { changeLookUp, lookUpPieces, type JoinedSheet } from './look-up-sentence';
 import { changeTest, columnOptions, newTest, OUT, testPieces, titleOf } from './condition-sentence';
 import type { SentenceChange, SentenceOption, SentencePiece } from '../ui/sentence/sentence-piece';
 
@@ -12,11 +13,7 @@ export interface FieldSurroundings {
   /** The picked learner, whose values are the examples. */
   readonly entry: Entry | undefined;
   /** Joined sheets of which each learner has rows, with the titles of their columns. */
-  readonly sheets?: readonly {
-    readonly id: string;
-    readonly name: string;
-    readonly titles: readonly string[];
-  }[];
+  readonly sheets?: readonly JoinedSheet[];
   /** The others, and in what form they have their values. */
   readonly cohort?: Cohort | undefined;
   /** BCP 47. */
@@ -32,6 +29,9 @@ const TEXT = 'text';
 const NO_COLUMN = '';
 const AS_IT_STANDS = 'plain';
 const CELL: FillFormat = { kind: 'cell' };
+
+const sheetOf = (id: string, { sheets = [] }: FieldSurroundings): JoinedSheet | undefined =>
+  sheets.find((sheet) => sheet.id === id);
 
 /** What a field prints, as a sentence whose parts can be changed. `changeField` takes what was chosen. */
 export function fieldSentence(field: Field, around: FieldSurroundings): SentencePiece[] {
@@ -124,73 +124,9 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
     },
   ];
   if (same?.kind === 'text') pieces.push(' ', wordsPart('text', 'the text', same.text));
-  if (rowsOf !== undefined && field.lookUp) pieces.push(...lookUpPieces(rowsOf, field.lookUp, around));
+  if (rowsOf !== undefined && field.lookUp)
+    pieces.push(...lookUpPieces(field.lookUp, sheetOf(rowsOf, around)?.titles ?? []));
   return pieces;
-}
-
-const TAKES: Readonly<Record<LookUp['take'], string>> = {
-  all: 'all, with “and”,',
-  first: 'the first',
-  last: 'the last',
-};
-
-const sheetOf = (id: string, { sheets = [] }: FieldSurroundings) => sheets.find((sheet) => sheet.id === id);
-
-/** What of the learner's rows in a joined sheet is printed. */
-function lookUpPieces(
-  sourceId: string,
-  { at, take, where }: LookUp,
-  around: FieldSurroundings,
-): SentencePiece[] {
-  const titles = sheetOf(sourceId, around)?.titles ?? [];
-  const columns = titles.map((label, n) => ({ value: String(n), label }));
-  return [
-    ': ',
-    {
-      id: 'take',
-      label: 'which values',
-      text: TAKES[take],
-      value: take,
-      options: Object.entries(TAKES).map(([value, label]) => ({ value, label: label.replace(/,$/, '') })),
-    },
-    ' of ',
-    {
-      id: 'at',
-      label: 'the column of that sheet',
-      text: titles[at] ?? 'choose a column',
-      value: String(at),
-      options: columns,
-      ...(titles[at] === undefined ? { look: 'missing' as const } : {}),
-    },
-    ', from ',
-    {
-      id: 'where',
-      label: 'from which rows',
-      text: where ? `rows whose ${titles[where.at] ?? 'column that is gone'}` : 'every row',
-      value: where ? String(where.at) : '',
-      options: [
-        { value: '', label: 'every row' },
-        ...columns.map(({ value, label }) => ({ value, label: `rows whose ${label} is …` })),
-      ],
-    },
-    ...(where ? [' is ', wordsPart('says', 'what it says', where.says)] : []),
-  ];
-}
-
-function changeLookUp(field: Field, lookUp: LookUp, part: string, value: string): Field {
-  const { where, ...rest } = lookUp;
-  switch (part) {
-    case 'take':
-      return { ...field, lookUp: { ...lookUp, take: value as LookUp['take'] } };
-    case 'at':
-      return { ...field, lookUp: { ...lookUp, at: Number(value) } };
-    case 'where': {
-      if (value === '') return { ...field, lookUp: rest };
-      return { ...field, lookUp: { ...lookUp, where: { at: Number(value), says: where?.says ?? '' } } };
-    }
-    default:
-      return where ? { ...field, lookUp: { ...lookUp, where: { ...where, says: value } } } : field;
-  }
 }
 
 /** Words that people type; `optional` where they can be taken out again. */
@@ -408,7 +344,7 @@ export function changeField(
     case 'at':
     case 'where':
     case 'says':
-      return field.lookUp ? changeLookUp(field, field.lookUp, part, value) : field;
+      return field.lookUp ? { ...field, lookUp: changeLookUp(field.lookUp, part, value) } : field;
     case 'text':
       return { ...field, same: { kind: 'text', text: value } };
     case 'format':
