@@ -42,6 +42,9 @@ test.each<[ColumnType, string[], string, string[]]>([
   ['date', ['4 March 2026', '5 May 2026'], 'pl', ['4 marca 2026', '5 maja 2026']],
   ['date', ['4. März 2026', '5. Mai 2026'], 'de', ['4. März 2026', '5. Mai 2026']],
   ['date', ['2026-03-04', '2026-05-05'], 'pl', ['2026-03-04', '2026-05-05']],
+  ['date', ['Wed, 4 March 2026', 'Tue, 5 May 2026'], 'en-GB', ['Wed, 4 March 2026', 'Tue, 5 May 2026']],
+  ['date-time', ['2026-03-04T09:30', '2026-05-05T10:00'], 'en-GB', ['2026-03-04T09:30', '2026-05-05T10:00']],
+  ['date-time', ['4/3/2026 2:30 PM', '5/3/2026 9:00 AM'], 'en-GB', ['4/3/2026 2:30 PM', '5/3/2026 9:00 AM']],
 ])('%s: %j in %s', (type, cells, language, expected) =>
   expect(printed(rollOf(type, cells), language)).toEqual(expected),
 );

@@ -38,7 +38,9 @@ const formOfDay = (text: string): string =>
 
 /** True where a day in words has none of the language's names for months. */
 function hasForeignMonth(text: string, language: string): boolean {
-  const words = text.toLowerCase().match(/\p{L}[\p{L}\p{M}]*/gu) ?? [];
+  // What stands behind the day is a time, with its own words.
+  const day = text.toLowerCase().replace(/[t\s,]+\d{1,2}[:.]\d{2}.*$/, '');
+  const words = day.match(/\p{L}[\p{L}\p{M}]*/gu) ?? [];
   if (words.length === 0) return false;
   const months = monthsIn(language);
   return !words.some((word) => months.has(word));
