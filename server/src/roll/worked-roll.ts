@@ -15,15 +15,15 @@ export interface WorkedRoll {
   readonly findings: () => readonly Finding[];
 }
 
-/** Rolls that were worked out last, by folio, version and day. A roll of a version never changes. */
+/** Rolls that were loaded and worked out last, by folio, version and day. A roll of a version never changes. */
 const recent = new LRUCache<string, Promise<WorkedRoll>>({ max: 12, maxSize: 256 * 1024 * 1024 });
 /** Bytes that a cell of a roll takes with what is worked out from it, about. */
 const CELL = 120;
 
 /** The folio's roll with its worked columns worked out; the same one as long as nothing in it changes. */
 export async function loadWorkedRoll(manager: EntityManager, folio: FolioRow): Promise<WorkedRoll> {
-  if (!hasWorked(folio)) return { roll: await loadRoll(manager, folio), findings: () => [] };
-  const today = await dayOfSchool(manager, folio.schoolId);
+  // What is worked out may look at the day.
+  const today = hasWorked(folio) ? await dayOfSchool(manager, folio.schoolId) : '';
   const key = `${folio.schoolId} ${folio.id} ${folio.rollVersion} ${today}`;
   let worked = recent.get(key);
   if (!worked) {
@@ -52,6 +52,7 @@ export const hasWorked = (folio: FolioRow): boolean => folio.columns.some((colum
 
 async function workOut(manager: EntityManager, folio: FolioRow, today: string): Promise<WorkedRoll> {
   const roll = await loadRoll(manager, folio);
+  if (!hasWorked(folio)) return { roll, findings: () => [] };
   const sources = await manager.findBy(SourceRow, { folioId: folio.id, schoolId: folio.schoolId });
   const marks = new Marks(
     roll,

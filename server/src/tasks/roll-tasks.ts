@@ -110,9 +110,11 @@ export const ROLL_WORK = {
     { schoolId, folioId, template, entryId }: Place & { template: Template; entryId: string },
   ): Promise<PrintedValues | null> {
     const folio = await findFolio(database.manager, schoolId, folioId);
-    const { roll } = await loadWorkedRoll(database.manager, folio);
+    const [{ roll }, day] = await Promise.all([
+      loadWorkedRoll(database.manager, folio),
+      dayOfSchool(database.manager, schoolId),
+    ]);
     const entry = roll.entries.find(({ id }) => id === entryId);
-    const day = await dayOfSchool(database.manager, schoolId);
     return entry ? printedFor(template, entry, { columns: roll.columns, day, cohort: cohortOf(roll) }) : null;
   },
 
