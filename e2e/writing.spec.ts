@@ -77,7 +77,8 @@ test('a paragraph stands for some only, is dimmed for the others, and is not on 
   await letter.getByText('Three things to take along').click();
   await choose(part.getByRole('button', { name: /^when it stands/ }), 'In every paper');
   await expect(letter.locator('.some-papers')).toHaveCount(0);
-  // Some words of it, selected by the keyboard.
+  // Some words of it, selected by the keyboard, for a learner who does not get them.
+  await page.getByRole('listbox', { name: 'Learners' }).getByText('Priya').click();
   await letter.getByText('Three things to take along').click();
   await page.keyboard.press('Home');
   await page.keyboard.press('Shift+Control+ArrowRight');
