@@ -25,8 +25,9 @@ const NAME = 'name';
 const NEW = 'new';
 /** Pictures that are sent side by side. */
 const LANES = 3;
-/** As many names are listed. */
+/** As many names are listed, and as many learners to choose from in all lines together. */
 const LISTED = 200;
+const CHOICES = 40_000;
 
 /** Brings the learners' own pictures: reads them, finds out whose each is, and puts them into a column. */
 @Component({
@@ -96,15 +97,14 @@ export class PicturesDialog {
   protected readonly without = computed(() => {
     const has = this.fileOf();
     const columnId = this.column();
-    return this.learners().filter(({ id }) => {
-      if (has.has(id)) return false;
-      const entry = this.roll().entries.find((one) => one.id === id);
-      return columnId === NEW || entry?.exact?.[columnId]?.startsWith('i:') !== true;
-    });
+    const before = new Set(
+      this.roll().entries.flatMap(({ id, exact }) => (exact?.[columnId]?.startsWith('i:') ? [id] : [])),
+    );
+    return this.learners().filter(({ id }) => !has.has(id) && !before.has(id));
   });
   protected readonly left = computed(() =>
     this.matches()
-      .left.slice(0, LISTED)
+      .left.slice(0, Math.min(LISTED, Math.max(4, Math.floor(CHOICES / (this.learners().length + 1)))))
       .map((n) => ({ n, name: this.names()[n]!, entryId: this.said().get(n) ?? '' })),
   );
   protected readonly leftCount = computed(() => this.matches().left.length);
