@@ -505,5 +505,5 @@ test('a letter is written in another language too, and each family gets its own'
   await expect(page.getByRole('listitem').filter({ hasText: 'Arabic' })).toHaveCount(1);
   await page.getByRole('button', { name: 'Press all 3 papers' }).click();
   await station(page, 'Register');
-  await expect(page.getByText('3 papers')).toBeVisible();
+  await expect(page.getByText('3 papers', { exact: true })).toBeVisible();
 });
