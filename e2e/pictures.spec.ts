@@ -109,3 +109,34 @@ test('a photograph of many megabytes becomes as small as the page needs it', asy
   await editor.press('Control+z');
   await saved(page);
 });
+
+test('pictures that are on their way when the dialog is left are put nowhere', async ({ page }) => {
+  await signIn(page);
+  await page.getByLabel('Title').fill('Left');
+  await page.getByLabel('File with a table').setInputFiles({
+    name: 'class.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Name,Class\nAmara,8A\nBo,8B\n'),
+  });
+  await expect(page.getByRole('gridcell', { name: 'Amara' })).toBeVisible();
+  await page.getByRole('button', { name: 'Pictures …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Pictures of the learners' });
+  const buffer = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"/>');
+  await dialog
+    .getByLabel('Pictures, or a ZIP archive of them')
+    .setInputFiles([{ name: 'amara.svg', mimeType: 'image/svg+xml', buffer }]);
+  let letThrough = (): void => undefined;
+  const held = new Promise<void>((resolve) => (letThrough = resolve));
+  await page.route('**/assets?*', async (route) => {
+    await held;
+    await route.continue();
+  });
+  const sent = page.waitForResponse(/\/assets\?/);
+  await dialog.getByRole('button', { name: 'Put one picture in' }).click();
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+  await expect(dialog).toHaveCount(0);
+  letThrough();
+  await sent;
+  await saved(page);
+  await expect(page.getByRole('columnheader', { name: /Photo/ })).toHaveCount(0);
+});

@@ -1,5 +1,5 @@
 import { DialogRef } from '@angular/cdk/dialog';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal, type OnDestroy } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { freeTitle, type Column } from '@scriptum/core/column';
 import {
@@ -37,7 +37,7 @@ const CHOICES = 40_000;
   host: { class: 'panel flex max-h-[92vh] w-200 max-w-[95vw] flex-col' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class PicturesDialog {
+export class PicturesDialog implements OnDestroy {
   protected readonly dialog = inject<DialogRef<void>>(DialogRef);
   private readonly store = inject(Store);
   private readonly api = inject(Api);
@@ -112,6 +112,13 @@ export class PicturesDialog {
   protected readonly withoutMore = computed(() => this.without().length - LISTED);
   protected readonly busy = computed(() => this.reading() !== null || this.sent() !== null);
 
+  /** Set once the dialog is left: what is still on its way then is put nowhere. */
+  private gone = false;
+
+  ngOnDestroy(): void {
+    this.gone = true;
+  }
+
   protected drop(event: DragEvent): void {
     event.preventDefault();
     this.over.set(false);
@@ -157,7 +164,7 @@ export class PicturesDialog {
     const waiting = [...this.fileOf()];
     const assets = new Map<string, { asset: string; name: string }>();
     const lane = async (): Promise<void> => {
-      for (let next = waiting.shift(); next; next = waiting.shift()) {
+      for (let next = waiting.shift(); next && !this.gone; next = waiting.shift()) {
         const [entryId, n] = next;
         const { file } = this.pictures()[n]!;
         const { id } = await firstValueFrom(this.api.addPicture(folio.id, file)).catch((error: unknown) => {
@@ -175,7 +182,8 @@ export class PicturesDialog {
       this.sent.set(null);
       return;
     }
-    // What others did meanwhile stays.
+    if (this.gone) return;
+    // What others did meanwhile stays: a learner who was taken away, and a column.
     const { columns } = this.roll();
     const known = columns.find(({ id }) => id === this.column());
     const made: Column = known ?? {
@@ -183,10 +191,12 @@ export class PicturesDialog {
       title: freeTitle(this.title().trim() || 'Photo', new Set(columns.map(({ title }) => title))),
       type: 'picture',
     };
-    const cells = [...assets].map(([entryId, { asset, name }]): CellChange => {
-      const entry = this.roll().entries.find(({ id }) => id === entryId);
-      const text = (known && valueOf(entry, known.id)) || name;
-      return { entryId, columnId: made.id, text, exact: `i:${asset}` };
+    const cells = this.roll().entries.flatMap((entry): CellChange[] => {
+      const own = assets.get(entry.id);
+      if (!own) return [];
+      // A name that waits for its picture stays; one of another picture goes with it.
+      const named = entry.exact?.[made.id] === undefined ? valueOf(entry, made.id) : '';
+      return [{ entryId: entry.id, columnId: made.id, text: named || own.name, exact: `i:${own.asset}` }];
     });
     const count = cells.length === 1 ? 'one picture' : `${cells.length} pictures`;
     this.store.dispatch(
