@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FIT_STATES } from '../page/index.js';
 import { Roll } from '../roll/index.js';
 import { Letterhead, Template } from '../template/index.js';
 import { Id, Instant } from './common.js';
@@ -54,6 +55,10 @@ export const Proof = z
     pages: z.array(z.object({ svg: z.string(), width: z.number(), height: z.number() })),
     /** Where the blocks of the letter's text begin: both counted from 0, points from the upper edge of the page. */
     blocks: z.array(z.object({ block: z.number().int(), page: z.number().int(), y: z.number() })),
+    /** How the texts of boxes fit, by the box's place in the template: points of type, millimetres of height. */
+    fits: z.array(
+      z.object({ box: z.number().int(), state: z.enum(FIT_STATES), size: z.number(), used: z.number() }),
+    ),
     /** Server time in milliseconds. */
     took: z.number(),
   })

@@ -6,6 +6,7 @@ import {
   Placed,
   WritingKind,
   type Writing as WritingOf,
+  type WritingContents,
 } from '../template/index.js';
 import { Id, Instant } from './common.js';
 
@@ -13,19 +14,24 @@ const version = z.number().int().nonnegative();
 const kept = { id: Id, name: z.string(), place: z.number().int(), version };
 
 /** One thing that people write in a folio, with the version that it is of. */
-export const Writing = z
+export const Writing: z.ZodType<WritingOf> = z
   .discriminatedUnion('kind', [
     z.object({ ...kept, kind: z.literal('letter'), content: Letter }),
     z.object({ ...kept, kind: z.literal('placed'), content: Placed }),
     z.object({ ...kept, kind: z.literal('note'), content: CoverNote }),
     z.object({ ...kept, kind: z.literal('filing'), content: Filing }),
   ])
-  .meta({ id: 'Writing' }) satisfies z.ZodType<WritingOf>;
-export type Writing = z.infer<typeof Writing>;
+  .meta({ id: 'Writing' });
+export type Writing = WritingOf;
 
 const name = z.string().trim().min(1, 'Give it a name.').max(200);
 const added = { name: name.optional() };
-export const AddWriting = z
+/** The kinds with their contents, and what else is said with each. */
+type EachKind<More> = {
+  [Kind in WritingKind]: { kind: Kind; content: WritingContents[Kind] } & More;
+}[WritingKind];
+export type AddWriting = EachKind<{ name?: string | undefined }>;
+export const AddWriting: z.ZodType<AddWriting> = z
   .discriminatedUnion('kind', [
     z.object({ ...added, kind: z.literal('letter'), content: Letter }),
     z.object({ ...added, kind: z.literal('placed'), content: Placed }),
@@ -33,7 +39,6 @@ export const AddWriting = z
     z.object({ ...added, kind: z.literal('filing'), content: Filing }),
   ])
   .meta({ id: 'AddWriting' });
-export type AddWriting = z.infer<typeof AddWriting>;
 
 /** A copy of a writing, perhaps of another folio. */
 export const CopyWriting = z
@@ -57,7 +62,8 @@ const saved = {
   ...added,
   version: version.describe('The version that was changed; another one on the server is a conflict.'),
 };
-export const SaveWriting = z
+export type SaveWriting = EachKind<{ name?: string | undefined; version: number }>;
+export const SaveWriting: z.ZodType<SaveWriting> = z
   .discriminatedUnion('kind', [
     z.object({ ...saved, kind: z.literal('letter'), content: Letter }),
     z.object({ ...saved, kind: z.literal('placed'), content: Placed }),
@@ -65,7 +71,6 @@ export const SaveWriting = z
     z.object({ ...saved, kind: z.literal('filing'), content: Filing }),
   ])
   .meta({ id: 'SaveWriting' });
-export type SaveWriting = z.infer<typeof SaveWriting>;
 
 /** Says what was saved, so that a late answer is told from another's. */
 export const WritingSaved = z.object({ folioId: Id, writingId: Id, version }).meta({ id: 'WritingSaved' });

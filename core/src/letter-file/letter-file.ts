@@ -2,8 +2,15 @@ import { strToU8, zipSync } from 'fflate';
 import { z } from 'zod';
 import type { Column } from '../column/index.js';
 import { refuse, succeed, type Result } from '../table/index.js';
-import { allPicturesOf, Letter, matchFields, readTemplateFile } from '../template/index.js';
-import { withPictures } from '../text/index.js';
+import {
+  allPicturesOf,
+  Letter,
+  matchFields,
+  Placed,
+  readTemplateFile,
+  withTemplatePictures,
+  type Template,
+} from '../template/index.js';
 import { openArchive } from '../workbook/index.js';
 import { columnsWritten, movedTo, type TitledColumn } from './move-letter.js';
 
@@ -15,9 +22,9 @@ export interface LetterPicture {
   readonly bytes: Uint8Array;
 }
 
-/** A letter that was saved as a file. */
+/** A letter or a placed template that was saved as a file. */
 export interface LetterFromFile {
-  readonly letter: Letter;
+  readonly letter: Template;
   readonly pictures: readonly LetterPicture[];
 }
 
@@ -27,19 +34,20 @@ const PICTURES_MOST = 200;
 const UNPACKED_MOST = 60 * 1024 * 1024;
 const LETTER_MOST = 4 * 1024 * 1024;
 
-const Saved = z.object({
-  scriptum: z.literal('letter'),
-  version: z.literal(2),
-  letter: Letter,
+const around = {
   /** Columns of the roll that it was written over. */
   columns: z.array(z.object({ id: z.string(), title: z.string().max(1000) })).max(2000),
   /** The part of the archive that each picture is, by what the letter calls it. */
   pictures: z.record(z.string(), z.string()),
-});
+};
+const Saved = z.discriminatedUnion('scriptum', [
+  z.object({ scriptum: z.literal('letter'), version: z.literal(2), letter: Letter, ...around }),
+  z.object({ scriptum: z.literal('placed'), version: z.literal(1), letter: Placed, ...around }),
+]);
 
-/** A letter with its pictures as a ZIP archive, as docs/template-file.md describes it. The same letter gives the same bytes. */
+/** A letter or a placed template with its pictures as a ZIP archive, as docs/template-file.md describes it. The same letter gives the same bytes. */
 export function letterFile(
-  letter: Letter,
+  letter: Template,
   columns: readonly TitledColumn[],
   pictures: readonly LetterPicture[],
 ): Uint8Array {
@@ -53,8 +61,8 @@ export function letterFile(
   // Elsewhere there is no letter that it stands in for.
   const { variant: _, ...alone } = letter;
   const saved = {
-    scriptum: 'letter',
-    version: 2,
+    scriptum: letter.kind,
+    version: letter.kind === 'letter' ? 2 : 1,
     letter: alone,
     columns: columnsWritten(letter, columns),
     pictures: places,
@@ -65,7 +73,7 @@ export function letterFile(
 }
 
 /**
- * Reads a letter that was saved as a file, or a template file, over the columns of a roll.
+ * Reads what was saved as a file, or a template file, over the columns of a roll.
  * Refuses with `letter-file` where it is neither, `letter-large`, `letter-damaged`; see also `readTemplateFile`.
  */
 export function readLetterFile(
@@ -102,7 +110,7 @@ export function readLetterFile(
     return refuse('template-shape', { place: issue.path.join('.'), why: issue.message });
   }
   const { letter, columns: from, pictures: places } = parsed.data;
-  const { variant: _, ...moved } = movedTo(letter, from, columns);
+  const { variant: _, ...moved } = movedTo<Template>(letter, from, columns);
   const used = new Set(allPicturesOf(moved).map(({ attrs }) => attrs.asset));
   const pictures = Object.entries(places)
     .filter(([asset]) => used.has(asset))
@@ -115,7 +123,5 @@ export function readLetterFile(
 }
 
 /** The letter with the pictures as they are called where it was brought in. */
-export const withKeptPictures = (letter: Letter, kept: ReadonlyMap<string, string>): Letter => ({
-  ...letter,
-  body: withPictures(letter.body, (asset) => kept.get(asset)),
-});
+export const withKeptPictures = (letter: Template, kept: ReadonlyMap<string, string>): Template =>
+  withTemplatePictures(letter, (asset) => kept.get(asset));

@@ -19,4 +19,6 @@ export const OWN = {
   Cinzel: '',
   'Dancing Script': '',
   'Great Vibes': '7vs.1 p9t.2 fl3 fw',
+  'Cormorant Garamond': '',
+  'Pinyon Script': '',
 } as const;

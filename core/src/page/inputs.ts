@@ -7,8 +7,10 @@ import {
   type PrintedTable,
   type PrintedValues,
 } from '../fill/index.js';
-import { lineWidth, type Field, type Template } from '../template/index.js';
-import { blockKey, fieldKey, partKey } from './keys.js';
+import { codeSvg, drawCode, type CodeKind } from '../code/index.js';
+import { lineWidth, type Field, type Placed, type Template } from '../template/index.js';
+import { linePlain, textPlain, type TextValues } from '../text/index.js';
+import { blockKey, boxKey, fieldKey, partKey } from './keys.js';
 import { alignedCells, type AlignedCell } from './number-columns.js';
 
 type SetCell = PrintedCell | AlignedCell;
@@ -34,7 +36,40 @@ export function programValues(template: Template, values: PrintedValues): string
       }),
     ),
     ...Object.fromEntries(parts.map(({ id }, place) => [partKey(place), standsIn(values, id)])),
+    ...(template.kind === 'placed' ? boxValues(template, texts) : {}),
   });
+}
+
+/** A code that is to be drawn: what it says, and how. */
+interface CodeToDraw {
+  readonly code: CodeKind;
+  readonly text: string;
+  readonly colour: string;
+  readonly words: boolean;
+}
+
+/** As many long words of a box are measured. */
+const WORDS_MEASURED = 3;
+
+/** What boxes need besides fields: their longest words, what is cut into letters, what becomes a code. */
+function boxValues({ boxes, language }: Placed, texts: TextValues): Record<string, unknown> {
+  return Object.fromEntries(
+    boxes.flatMap((box, n): [string, unknown][] => {
+      const key = boxKey(n);
+      if (box.kind === 'text') return [[key, longestWords(textPlain(box.body, texts))]];
+      if (box.kind !== 'comb' && box.kind !== 'code') return [];
+      const text = linePlain(box.line, texts).replace(/\s+/g, ' ').trim();
+      if (box.kind === 'comb') return [[key, box.capitals ? text.toLocaleUpperCase(language) : text]];
+      const { code, colour, words = false } = box;
+      return text === '' ? [] : [[key, { code, text, colour, words } satisfies CodeToDraw]];
+    }),
+  );
+}
+
+/** The words of a text that take most room, about. */
+function longestWords(text: string): string[] {
+  const words = [...new Set(text.split(/[\s\u200b-]+/).filter(Boolean))];
+  return words.sort((a, b) => b.length - a.length).slice(0, WORDS_MEASURED);
 }
 
 /** A picture that the program reads as the file of its name in `/own`. */
@@ -91,10 +126,13 @@ function withPads(
 const textOf = (cell: PrintedCell | undefined): string =>
   typeof cell === 'object' ? cell.text : (cell ?? '');
 
-/** The values of `programValues` with their charts drawn: pictures without words, and the words to set upon them. */
+/** The values of `programValues` with their charts and codes drawn: pictures without words, and the words to set upon them. */
 export function drawnValues(values: string): string {
   const read = JSON.parse(values) as Record<string, unknown>;
-  for (const [key, value] of Object.entries(read)) if (isToDraw(value)) read[key] = drawn(value);
+  for (const [key, value] of Object.entries(read)) {
+    if (isToDraw(value)) read[key] = drawn(value);
+    if (isCode(value)) read[key] = drawnCode(value);
+  }
   return JSON.stringify(read);
 }
 
@@ -119,4 +157,13 @@ function drawn({ chart, size }: ToDraw): unknown {
       weight: strong ? 'semibold' : 'regular',
     })),
   };
+}
+
+const isCode = (value: unknown): value is CodeToDraw =>
+  typeof value === 'object' && value !== null && 'code' in value && 'text' in value;
+
+function drawnCode({ code, text, colour, words }: CodeToDraw): unknown {
+  const drawing = drawCode(code, text);
+  if (typeof drawing === 'string') return { trouble: drawing, text };
+  return { svg: codeSvg(drawing, colour), stretch: code === 'code128', text, words };
 }

@@ -28,6 +28,12 @@ export const LETTERHEAD_PRELUDE = `#let house-lines(lines, between) = lines.map(
   }
   if rule != "none" { v(3mm, weak: true); house-rule(rule, colour) }
 })
+#let crest-in(crest, width, height) = if crest != none { image("/assets/" + str(crest.n), width: width, height: height, fit: "contain", alt: texts.at(crest.alt)) }
+#let name-in(name, width, height) = if name != none { context {
+  let size = measure(house-name(name))
+  let part = calc.min(1, width / size.width, height / size.height)
+  block(width: width, height: height, align(center + horizon, house-name((..name, size: name.size * part))))
+} }
 #let sign-off(name, role, picture, fonts) = block(breakable: false, above: 1.6em, below: 1.4em, {
   set par(spacing: 0.8em, leading: 0.5em)
   if picture != none { block(below: 1.5mm, image("/assets/" + str(picture.n), height: picture.height, alt: texts.at(picture.alt))) }
@@ -36,6 +42,7 @@ export const LETTERHEAD_PRELUDE = `#let house-lines(lines, between) = lines.map(
 })
 `;
 
+type Head = NonNullable<Dress['head']>;
 type FontsAfter = (family: string) => string;
 
 /** The parts of a program that set the letterhead: at the start of the text, at the head of later pages, and at the foot of the first. */
@@ -45,13 +52,57 @@ export interface LetterheadCode {
   readonly foot: string | null;
 }
 
+/** What of the letterhead can stand for itself, as code. */
+export interface LetterheadParts {
+  readonly whole: string;
+  /** Each in a room, given as code of its width and height. */
+  readonly crest: (room: string) => string;
+  readonly name: (room: string) => string;
+  /** The numbers of lines among the fixed texts, as code. */
+  readonly numbers: (lines: readonly string[]) => string;
+}
+
+/** Writes the letterhead's parts. */
+export function letterheadParts(
+  { layout, crest, name, lines, rule, ruleColour }: Head,
+  writer: TypstWriter,
+  fontsAfter: FontsAfter,
+): LetterheadParts {
+  const said = name.text.trim() !== '';
+  const numbers = (all: readonly string[]): string => {
+    const given = all.filter((one) => one.trim() !== '').map((one) => writer.fixed(one));
+    return `(${given.map((n) => `${n}, `).join('')})`;
+  };
+  const shownCrest = crest
+    ? `(n: ${writer.picture(crest.asset)}, height: ${crest.height}mm, alt: ${writer.fixed(crest.alt)})`
+    : 'none';
+  const shownName = said
+    ? `(n: ${writer.fixed(name.text)}, fonts: (${fontsAfter(name.family)}), size: ${name.size}pt, colour: rgb("${name.colour}"))`
+    : 'none';
+  const args = [
+    `"${layout}"`,
+    shownCrest,
+    shownName,
+    numbers(lines),
+    `"${rule}"`,
+    `rgb("${ruleColour}")`,
+  ];
+  return {
+    whole: `letterhead(${args.join(', ')})`,
+    crest: (room) => `crest-in(${shownCrest}, ${room})`,
+    name: (room) => `name-in(${shownName}, ${room})`,
+    numbers,
+  };
+}
+
 /** Writes the letterhead, or the room for it. */
 export function letterheadCode(
-  { print, layout, crest, name, lines, rule, ruleColour, foot, later, room }: NonNullable<Dress['head']>,
+  head: Head,
   { top }: PageSetup['margins'],
   writer: TypstWriter,
   fontsAfter: FontsAfter,
 ): LetterheadCode {
+  const { print, name, foot, later, room } = head;
   const said = name.text.trim() !== '';
   const small =
     later && said
@@ -59,27 +110,12 @@ export function letterheadCode(
       : null;
   // Pre-printed paper has its own head and foot.
   if (print === 'room') return { start: `v(${Math.max(0, room - top)}mm)\n`, later: small, foot: null };
-  const numbers = (all: readonly string[]): string => {
-    const given = all.filter((one) => one.trim() !== '').map((one) => writer.fixed(one));
-    return `(${given.map((n) => `${n}, `).join('')})`;
-  };
-  const args = [
-    `"${layout}"`,
-    crest
-      ? `(n: ${writer.picture(crest.asset)}, height: ${crest.height}mm, alt: ${writer.fixed(crest.alt)})`
-      : 'none',
-    said
-      ? `(n: ${writer.fixed(name.text)}, fonts: (${fontsAfter(name.family)}), size: ${name.size}pt, colour: rgb("${name.colour}"))`
-      : 'none',
-    numbers(lines),
-    `"${rule}"`,
-    `rgb("${ruleColour}")`,
-  ];
+  const { whole, numbers } = letterheadParts(head, writer, fontsAfter);
   const below = foot.some((one) => one.trim() !== '')
     ? `context if counter(page).get().first() == 1 { set text(size: 7.5pt, fill: slate); set par(leading: 0.45em); align(center, par(house-lines(${numbers(foot)}, linebreak()))); v(1.5mm, weak: true) }`
     : null;
   return {
-    start: `v(${-Math.max(0, top - TOP)}mm)\nletterhead(${args.join(', ')})\nv(7mm)\n`,
+    start: `v(${-Math.max(0, top - TOP)}mm)\n${whole}\nv(7mm)\n`,
     later: small,
     foot: below,
   };

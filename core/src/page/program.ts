@@ -6,11 +6,11 @@ import {
   isMatched,
   type FileStandard,
   type DressedTemplate,
-  type Placed,
   type Template,
 } from '../template/index.js';
 import { BLOCKS_PRELUDE, blockCode, isDrawn } from './block-code.js';
 import { fieldKey, partKey } from './keys.js';
+import { beyondEdge, drawingName, PLACED_PRELUDE, placedPages } from './placed-code.js';
 import { LETTERHEAD_PRELUDE, letterheadCode, signOffCode } from './letterhead-code.js';
 import { TypstWriter, type TypstField } from '../text/index.js';
 
@@ -27,8 +27,14 @@ export interface Program {
   readonly standard: FileStandard;
   /** Whether there are charts among the values, to be drawn before it is set. */
   readonly draws: boolean;
-  /** The pictures' asset names; number n is the file `/assets/<n>` to the program. */
+  /** Whether it sets boxes, which tell how their texts fit. */
+  readonly boxes: boolean;
+  /** The pictures' asset names; number n is the file `/assets/<n>` to the program. Those in `drawings` are its own. */
   readonly assets: readonly string[];
+  /** Pictures that are drawn from the template, as SVG, by the names that they have among the assets. */
+  readonly drawings: Readonly<Record<string, string>>;
+  /** How far its pages reach beyond the paper, in millimetres: the bleed, and all with the marks where to cut. */
+  readonly beyond: { readonly bleed: number; readonly all: number };
 }
 
 /**
@@ -130,13 +136,18 @@ export function typeset(template: DressedTemplate): Program {
     partsFor(template),
     dress && signOffCode(dress, fontsAfter),
   );
-  const house = dress?.head ? letterheadCode(dress.head, template.page.margins, writer, fontsAfter) : null;
+  // On pages with boxes it stands in a box.
+  const flowing = template.kind === 'letter';
+  const house = flowing && dress?.head ? letterheadCode(dress.head, template.page.margins, writer, fontsAfter) : null;
   const { width, height, margins, columns = 1 } = template.page;
   const [lang, region] = template.language.split('-');
   const fonts = fontsAfter(template.font.family);
   const title = writer.fixed(template.name);
   const blocks = template.fields.some(isBlockField);
-  const body = template.kind === 'letter' ? writer.flow(template.body, true) : placedPages(template, writer);
+  const drawings: string[] = [];
+  const body = flowing
+    ? writer.flow(template.body, true)
+    : placedPages(template, { writer, fontsAfter, drawings });
   const looks = `#let heading-look = ${headingLook(template)}
 #let style-looks = ${styleLooks(template)}
 #let signature-fonts = (${fontsAfter(template.signature ?? SCRIPT_FONTS[0])})
@@ -153,7 +164,7 @@ export function typeset(template: DressedTemplate): Program {
     const given = parts.filter((part) => part != null);
     return given.length === 0 ? '' : `#set page(${place}: { ${given.join('; ')} })\n`;
   };
-  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}${dress ? LETTERHEAD_PRELUDE : ''}#set document(title: texts.at(${title}))
+  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}${dress ? LETTERHEAD_PRELUDE : ''}${flowing ? '' : PLACED_PRELUDE}#set document(title: texts.at(${title}))
 #set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm)${columns > 1 ? `, columns: ${columns}` : ''})
 ${columns > 1 ? `#set columns(gutter: ${COLUMN_GAP}mm)\n` : ''}#set text(font: (${fonts}), fallback: false, size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
 #set par(leading: 0.62em, spacing: 1.1em)
@@ -166,7 +177,10 @@ ${house ? overColumns(house.start, columns) : ''}${body}
     texts: JSON.stringify(writer.texts),
     assets: writer.assets,
     standard: template.standard ?? 'ua-1',
-    draws: template.fields.some(isDrawn),
+    draws: template.fields.some(isDrawn) || (!flowing && template.boxes.some(({ kind }) => kind === 'code')),
+    boxes: !flowing,
+    drawings: Object.fromEntries(drawings.map((svg, n) => [drawingName(n), svg])),
+    beyond: flowing ? { bleed: 0, all: 0 } : beyondEdge(template),
   };
 }
 
@@ -198,20 +212,6 @@ function styleLooks({ styles = {} }: Template): string {
     return looks.length === 0 ? [] : [`${name}: (${looks.join(', ')}), `];
   });
   return set.length === 0 ? '(:)' : `(${set.join('')})`;
-}
-
-/** Each box where it belongs, measured from the corner of the page. */
-function placedPages({ page, pages, boxes }: Placed, writer: TypstWriter): string {
-  const { top, left } = page.margins;
-  return Array.from({ length: pages }, (_, n) =>
-    boxes
-      .filter((box) => box.page === n)
-      .map(
-        ({ x, y, width, height, body }) =>
-          `place(top + left, dx: ${x - left}mm, dy: ${y - top}mm, block(width: ${width}mm, height: ${height}mm, clip: true, {\n${writer.flow(body)}\n}))`,
-      )
-      .join('\n'),
-  ).join('\npagebreak(weak: false)\n');
 }
 
 /** A template's fields as its program knows them. */

@@ -16,29 +16,30 @@ export {
   WhenBlank,
   WordsIf,
 } from './field.js';
+export { CoverNote, emptyFiling, emptyLetter, emptyNote, Filing, Letter } from './letter.js';
 export {
   COLUMN_GAP,
-  CoverNote,
-  emptyFiling,
-  emptyLetter,
-  emptyNote,
-  FileStandard,
-  Filing,
-  Letter,
   lineWidth,
-  PageLine,
+  PAGE_SIZES,
   PageSetup,
-  PAPER_FONTS,
   PAPER_SIZES,
   PaperSize,
   paperSizeOf,
+} from './page-setup.js';
+export {
+  type BoxKind,
+  type BoxOf,
+  BoxType,
+  emptyPlaced,
   Placed,
   PlacedBox,
-  SCRIPT_FONTS,
-  StyleLook,
-  Template,
-  TextStyle,
-} from './letter.js';
+  PlacedPage,
+  sizeOfPage,
+  type TextBox,
+  WhenLong,
+} from './placed.js';
+export { Template } from './template.js';
+export { FileStandard, PageLine, PAPER_FONTS, SCRIPT_FONTS, StyleLook, TextStyle } from './template-base.js';
 export {
   type Dress,
   dressed,
@@ -51,7 +52,16 @@ export {
   signOffsOf,
 } from './letterhead.js';
 export { collectFields, cutMustache, type FieldCollector, joinMustache } from './mustache.js';
-export { allPicturesOf, fieldsOf, isTemplateBlank, pageLinesOf, partsOf, textsOf } from './parts.js';
+export {
+  allPicturesOf,
+  fieldsOf,
+  isTemplateBlank,
+  linesOfTemplate,
+  pageLinesOf,
+  partsOf,
+  textsOf,
+  withTemplatePictures,
+} from './parts.js';
 export {
   ColumnLook,
   columnsOfTable,
@@ -70,6 +80,7 @@ export { PictureFilling } from './picture-filling.js';
 export { readLine, type ReadTemplate, readTemplateFile, TemplateFile } from './template-file.js';
 export { getsOf, type GivenTemplate, isFor, sorterOf, Variant } from './variants.js';
 export {
+  allTemplatesOf,
   mergeContents,
   templatesOf,
   type TemplateWriting,
@@ -78,6 +89,7 @@ export {
   WRITING_NAMES,
   type WritingContent,
   type WritingContents,
+  isTemplateKind,
   WritingKind,
   writingsOf,
 } from './writing.js';

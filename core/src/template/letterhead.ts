@@ -1,8 +1,10 @@
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
 import { blocksOf, Colour } from '../text/index.js';
-import { PAPER_FONTS, type Template } from './letter.js';
+import type { Template } from './template.js';
+import { PAPER_FONTS } from './template-base.js';
 import { textsOf } from './parts.js';
+import type { PlacedBox } from './placed.js';
 
 const family = z.enum(PAPER_FONTS);
 const line = z.string().max(120);
@@ -87,12 +89,22 @@ export type DressedTemplate = Template & { readonly dress?: Dress };
 
 /** Identities of the sign-offs that stand in a template, each once. */
 export const signOffsOf = (template: Template): string[] => [
-  ...new Set(
-    textsOf(template).flatMap((text) =>
+  ...new Set([
+    ...textsOf(template).flatMap((text) =>
       [...blocksOf(text)].flatMap((block) => (block.type === 'signOff' ? [block.attrs.signOffId] : [])),
     ),
-  ),
+    ...boxesOf(template).flatMap((box) => (box.kind === 'signOff' ? [box.signOffId] : [])),
+  ]),
 ];
+
+const boxesOf = (template: Template): readonly PlacedBox[] =>
+  template.kind === 'placed' ? template.boxes : [];
+
+/** Whether the letterhead itself is printed, or its room left free; on pages with boxes where a box shows it. */
+function headOf(template: Template): 'printed' | 'room' | 'none' {
+  if (template.kind === 'letter') return template.letterhead?.print ?? 'none';
+  return boxesOf(template).some(({ kind }) => kind === 'letterhead') ? 'printed' : 'none';
+}
 
 /**
  * A template with what it takes from the school's letterhead. One that takes nothing stays the same, and so do its papers
@@ -104,7 +116,8 @@ export function dressed<T extends Template>(
 ): T & { readonly dress?: Dress } {
   const use = template.letterhead;
   const signing = new Set(signOffsOf(template));
-  if (!letterhead || (!use && signing.size === 0)) return template;
+  const print = headOf(template);
+  if (!letterhead || (print === 'none' && !use && signing.size === 0)) return template;
   const { looks, colours: _colours, signOffs, ...head } = letterhead;
   const house = use?.looks
     ? {
@@ -116,7 +129,7 @@ export function dressed<T extends Template>(
     ...template,
     ...house,
     dress: {
-      head: use && use.print !== 'none' ? { print: use.print, ...head } : null,
+      head: print === 'none' ? null : { print, ...head },
       signOffs: signOffs.filter(({ id }) => signing.has(id)),
     },
   };

@@ -1,30 +1,92 @@
-import { fieldsUsed, type FlowText, type LineText, isBlank, partsUsed, picturesOf } from '../text/index.js';
+import {
+  fieldsUsed,
+  type FlowText,
+  type LineText,
+  isBlank,
+  partsUsed,
+  type Picture,
+  picturesOf,
+  withPictures,
+} from '../text/index.js';
 import type { TextPart } from './field.js';
-import type { Template } from './letter.js';
+import type { PlacedBox } from './placed.js';
+import type { Template } from './template.js';
 
 /** Each text of a template, in the order in which it is read. */
 export const textsOf = (template: Template): readonly FlowText[] =>
-  template.kind === 'letter' ? [template.body] : template.boxes.map(({ body }) => body);
+  template.kind === 'letter'
+    ? [template.body]
+    : template.boxes.flatMap((box) => (box.kind === 'text' ? [box.body] : []));
 
 /** The lines at the head and the foot of a template's pages. */
 export const pageLinesOf = ({ head, foot }: Template): readonly LineText[] =>
   [head, foot].flatMap((line) => (line ? [line.left, line.right] : []));
 
-/** Identities of the fields that stand in a template, each once. */
-export const fieldsOf = (template: Template): string[] => [
-  ...new Set([...textsOf(template), ...pageLinesOf(template)].flatMap((text) => fieldsUsed(text))),
+/** What stands in a box as one line, a field of its own among them. */
+function lineOfBox(box: PlacedBox): readonly LineText[] {
+  if (box.kind === 'comb' || box.kind === 'code') return [box.line];
+  return box.kind === 'ownPicture' ? [[{ type: 'field', attrs: { fieldId: box.fieldId } }]] : [];
+}
+
+/** Each line of a template that is no text of its own: at the head and the foot, and in boxes that take one line. */
+export const linesOfTemplate = (template: Template): readonly LineText[] => [
+  ...pageLinesOf(template),
+  ...(template.kind === 'placed' ? template.boxes.flatMap(lineOfBox) : []),
 ];
 
-/** The parts that come and go which blocks of a template belong to. */
+/** Identities of the fields that stand in a template, each once. */
+export const fieldsOf = (template: Template): string[] => [
+  ...new Set([...textsOf(template), ...linesOfTemplate(template)].flatMap((text) => fieldsUsed(text))),
+];
+
+/** The parts that come and go which blocks or boxes of a template belong to. */
 export function partsOf(template: Template): TextPart[] {
-  const used = new Set(textsOf(template).flatMap((text) => partsUsed(text)));
+  const boxes = template.kind === 'placed' ? template.boxes.flatMap(({ part }) => part ?? []) : [];
+  const used = new Set([...boxes, ...textsOf(template).flatMap((text) => partsUsed(text))]);
   return (template.parts ?? []).filter(({ id }) => used.has(id));
 }
 
+const asPicture = (asset: string, alt: string, width: number): Picture => ({
+  type: 'picture',
+  attrs: { asset, width: Math.min(400, Math.max(2, width)), align: 'left', alt },
+});
+
 /** Every picture of a template. */
-export const allPicturesOf = (template: Template): ReturnType<typeof picturesOf> =>
-  textsOf(template).flatMap((text) => picturesOf(text));
+export const allPicturesOf = (template: Template): Picture[] => [
+  ...textsOf(template).flatMap((text) => picturesOf(text)),
+  ...(template.kind === 'placed'
+    ? [
+        ...template.pages.flatMap(({ picture }) => (picture ? [asPicture(picture.asset, '', 400)] : [])),
+        ...template.boxes.flatMap((box) =>
+          box.kind === 'picture' ? [asPicture(box.asset, box.alt, box.width)] : [],
+        ),
+      ]
+    : []),
+];
 
 /** True where a template would print nothing. */
 export const isTemplateBlank = (template: Template): boolean =>
-  textsOf(template).every((text) => isBlank(text));
+  template.kind === 'letter'
+    ? isBlank(template.body)
+    : template.boxes.every((box) => box.kind === 'text' && isBlank(box.body)) &&
+      template.pages.every(({ picture }) => !picture);
+
+/** The template with another picture in each place; one that `assetOf` does not know stays. */
+export function withTemplatePictures<T extends Template>(
+  template: T,
+  assetOf: (asset: string) => string | undefined,
+): T {
+  const one: Template = template;
+  if (one.kind === 'letter') return { ...template, body: withPictures(one.body, assetOf) };
+  const named = (asset: string): string => assetOf(asset) ?? asset;
+  return {
+    ...template,
+    pages: one.pages.map((page) =>
+      page.picture ? { ...page, picture: { asset: named(page.picture.asset) } } : page,
+    ),
+    boxes: one.boxes.map((box): PlacedBox => {
+      if (box.kind === 'text') return { ...box, body: withPictures(box.body, assetOf) };
+      return box.kind === 'picture' ? { ...box, asset: named(box.asset) } : box;
+    }),
+  };
+}

@@ -14,7 +14,9 @@ import {
 import { z } from 'zod';
 import { refuse, succeed, type Result } from '../table/index.js';
 import { Field } from './field.js';
-import { Letter, PageSetup, PAPER_FONTS, PAPER_SIZES, PaperSize } from './letter.js';
+import { Letter } from './letter.js';
+import { PageSetup, PAPER_SIZES, PaperSize } from './page-setup.js';
+import { PAPER_FONTS } from './template-base.js';
 import { collectFields, cutMustache, type FieldCollector } from './mustache.js';
 
 const FileRun = z.union([

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import type { Field } from './field.js';
-import { CoverNote, Filing, Letter, Placed, type Template } from './letter.js';
+import { CoverNote, Filing, Letter } from './letter.js';
+import { Placed } from './placed.js';
+import type { Template } from './template.js';
 
 /** What people write in a folio, by kind. */
 export const WRITING_CONTENTS = { letter: Letter, placed: Placed, note: CoverNote, filing: Filing } as const;
@@ -18,7 +20,7 @@ export type WritingContent = WritingContents[WritingKind];
 /** What a writing is called until people call it something else. */
 export const WRITING_NAMES: Readonly<Record<WritingKind, string>> = {
   letter: 'Letter',
-  placed: 'Placed template',
+  placed: 'Certificate',
   note: 'Cover note',
   filing: 'File names',
 };
@@ -50,9 +52,21 @@ export const writingsOf = <T extends Writing, Kind extends WritingKind>(
 /** A writing that papers are made from. */
 export type TemplateWriting = Extract<Writing, { content: Template }>;
 
+/** True for kinds that papers are made from. They share one order. */
+export const isTemplateKind = (kind: WritingKind): kind is TemplateWriting['kind'] =>
+  kind === 'letter' || kind === 'placed';
+
+/** Letters and placed templates in their order, those that are off too. */
+export const allTemplatesOf = <T extends Writing>(
+  writings: readonly T[],
+): Extract<T, { kind: TemplateWriting['kind'] }>[] =>
+  writings
+    .filter((one): one is Extract<T, { kind: TemplateWriting['kind'] }> => isTemplateKind(one.kind))
+    .sort((a, b) => a.place - b.place || (a.kind === b.kind ? 0 : a.kind === 'letter' ? -1 : 1));
+
 /** The templates that papers are made from now, in their order: those that are on. `sorterOf` says who gets which. */
 export const templatesOf = (writings: readonly Writing[]): TemplateWriting[] =>
-  writingsOf(writings, 'letter').filter(({ content }) => !content.off);
+  allTemplatesOf(writings).filter(({ content }) => !content.off);
 
 /** Both people's changes to a writing, or null where they changed the same part of it. */
 export function mergeContents<T extends WritingContent>(base: T, mine: T, theirs: T): T | null {

@@ -36,6 +36,7 @@ export class TypstWriter {
   readonly texts: string[] = [];
   private readonly outline = new Outline();
   private pages = false;
+  private scaled = false;
   private depth = 0;
   private readonly rightToLeft: boolean;
   readonly assets: string[] = [];
@@ -61,6 +62,14 @@ export class TypstWriter {
     return text.content
       .map((block, n) => (pages ? `mark(${n})\n${this.block(block)}` : this.block(block)))
       .join('\n');
+  }
+
+  /** The text of a box; its sizes are times `scale`, which the code that it stands in defines. */
+  boxed(text: FlowText): string {
+    this.scaled = true;
+    const code = this.flow(text);
+    this.scaled = false;
+    return code;
   }
 
   /** One line of text. */
@@ -299,7 +308,7 @@ export class TypstWriter {
       if (mark.type === 'link') code = `link(texts.at(${this.fixed(mark.attrs.href)}), ${code})`;
       if (mark.type === 'textStyle' && mark.attrs.color) options.push(`fill: rgb("${mark.attrs.color}")`);
       if (mark.type === 'textStyle' && mark.attrs.fontSize)
-        options.push(`size: ${parseFloat(mark.attrs.fontSize)}pt`);
+        options.push(`size: ${parseFloat(mark.attrs.fontSize)}pt${this.scaled ? ' * scale' : ''}`);
     }
     return options.length > 0 ? `text(${options.join(', ')}, ${code})` : code;
   }

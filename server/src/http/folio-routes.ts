@@ -108,7 +108,12 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     const own = await programs.own(manager, schoolId, folioId, values ?? {});
     const set = await typesetter.proof(program, programValues(template, values ?? {}), own);
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
-    return { pages: [...set.pages], blocks: [...set.blocks], took: performance.now() - began };
+    return {
+      pages: [...set.pages],
+      blocks: [...set.blocks],
+      fits: [...set.fits],
+      took: performance.now() - began,
+    };
   });
   answer(router, 'preflight', ({ schoolId, params }) =>
     rolls.do('preflight', { schoolId, folioId: params['folioId']! }),

@@ -109,7 +109,7 @@ export function letterheadRoutes(
     const program = await programs.load(manager, schoolId, '', sample);
     const set = await typesetter.proof(program, programValues(sample, {}));
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
-    return { pages: [...set.pages], blocks: [...set.blocks], took: performance.now() - began };
+    return { pages: [...set.pages], blocks: [...set.blocks], fits: [], took: performance.now() - began };
   });
 
   answer(router, 'addLetterheadPicture', async ({ request, schoolId, query }) => {

@@ -1,6 +1,6 @@
 import { safePart } from '@scriptum/core/filing';
 import { letterFile, readLetterFile, withKeptPictures, type LetterPicture } from '@scriptum/core/letter-file';
-import { allPicturesOf, WRITING_NAMES, type Letter } from '@scriptum/core/template';
+import { allPicturesOf, isTemplateKind, WRITING_NAMES, type Template } from '@scriptum/core/template';
 import { raw, type Router } from 'express';
 import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
@@ -14,7 +14,7 @@ import { findFolio, lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { copiedContent } from '../store/copy-writing.js';
-import { addWriting, findWriting, writingOf } from '../store/writings.js';
+import { addWriting, findWriting, inOneOrder, writingOf } from '../store/writings.js';
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 
@@ -107,7 +107,7 @@ export function writingListRoutes(
       const added = await addWriting(
         inside,
         place,
-        { kind: 'letter', content: { ...content, name } },
+        { kind: content.kind, content: { ...content, name } },
         asked.staffId,
       );
       return writingOf(added);
@@ -118,8 +118,8 @@ export function writingListRoutes(
     const { manager } = database;
     const folio = await findFolio(manager, schoolId, params['folioId']!);
     const row = await findWriting(manager, { schoolId, folioId: folio.id }, params['writingId']!);
-    if (row.kind !== 'letter') throw notFound('This letter');
-    const letter = row.content as Letter;
+    if (!isTemplateKind(row.kind)) throw notFound('This letter');
+    const letter = row.content as Template;
     const pictures: LetterPicture[] = [];
     for (const asset of new Set(allPicturesOf(letter).map(({ attrs }) => attrs.asset))) {
       const kept = await manager.findOneBy(AssetRow, { id: asset, folioId: folio.id, schoolId });
@@ -135,7 +135,7 @@ export function writingListRoutes(
   answer(router, 'orderWritings', (asked) =>
     changing(asked, async (inside, { id: folioId, schoolId }) => {
       const { kind, ids } = asked.body;
-      const rows = await inside.findBy(WritingRow, { folioId, schoolId, kind, deletedAt: IsNull() });
+      const rows = await inside.findBy(WritingRow, { folioId, schoolId, kind: inOneOrder(kind), deletedAt: IsNull() });
       const known = new Set(rows.map(({ id }) => id));
       if (ids.length !== known.size || new Set(ids).size !== known.size || !ids.every((id) => known.has(id)))
         throw conflict(
@@ -152,7 +152,7 @@ export function writingListRoutes(
       const at = { schoolId, folioId };
       const row = await findWriting(inside, at, asked.params['writingId']!);
       const what = WRITING_NAMES[row.kind].toLowerCase();
-      if ((await inside.countBy(WritingRow, { ...at, kind: row.kind, deletedAt: IsNull() })) < 2)
+      if ((await inside.countBy(WritingRow, { ...at, kind: inOneOrder(row.kind), deletedAt: IsNull() })) < 2)
         throw conflict('last-of-kind', `A folio needs a ${what}. Make another one first, or clear this one.`);
       if ((await inside.countBy(WritingRow, { ...at, deletedAt: Not(IsNull()) })) >= DELETED_MOST)
         throw conflict(
@@ -174,7 +174,11 @@ export function writingListRoutes(
       });
       if (!row) throw notFound('What was deleted');
       await expectRoom(inside, folio);
-      const last = await inside.maximum(WritingRow, 'place', { ...at, kind: row.kind, deletedAt: IsNull() });
+      const last = await inside.maximum(WritingRow, 'place', {
+        ...at,
+        kind: inOneOrder(row.kind),
+        deletedAt: IsNull(),
+      });
       const place = (last ?? -1) + 1;
       await inside.update(WritingRow, { id: row.id, schoolId: at.schoolId }, { deletedAt: null, place });
       return writingOf({ ...row, place });
@@ -207,7 +211,7 @@ async function freeName(
 ): Promise<string> {
   const rows = await manager.find(WritingRow, {
     select: { id: true, name: true },
-    where: { folioId, schoolId, kind: 'letter', deletedAt: IsNull() },
+    where: { folioId, schoolId, kind: inOneOrder('letter'), deletedAt: IsNull() },
   });
   const taken = new Set(rows.map((row) => row.name));
   for (let n = 1; ; n++) {

@@ -22,6 +22,8 @@ const FACES: Readonly<Record<string, readonly string[]>> = {
   cinzel: UPRIGHT,
   'dancing-script': UPRIGHT,
   'great-vibes': REGULAR,
+  'cormorant-garamond': FOUR,
+  'pinyon-script': REGULAR,
   'noto-sans': FOUR,
   vazirmatn: UPRIGHT,
   'noto-sans-hebrew': UPRIGHT,

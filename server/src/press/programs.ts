@@ -3,7 +3,7 @@ import { typeset } from '@scriptum/core/page';
 import type { DressedTemplate } from '@scriptum/core/template';
 import { LRUCache } from 'lru-cache';
 import { In, type EntityManager } from 'typeorm';
-import { readBlob } from '../store/blobs.js';
+import { readBlob, sha256 } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
 import { LetterheadPictureRow } from '../store/entities/letterhead.js';
 import { checkPicture } from './check-picture.js';
@@ -39,8 +39,14 @@ export class Programs {
     ];
     const hashes = new Map(rows.map((row) => [row.id, row.blobHash]));
     const pictures: LoadedPicture[] = [];
-    for (const asset of program.assets)
-      pictures.push(await this.picture(manager, schoolId, hashes.get(asset)));
+    for (const asset of program.assets) {
+      const drawing = program.drawings[asset];
+      pictures.push(
+        drawing === undefined
+          ? await this.picture(manager, schoolId, hashes.get(asset))
+          : { hash: sha256(drawing), bytes: Buffer.from(drawing) },
+      );
+    }
     return { ...program, pictures, tenant: schoolId, of: folioId };
   }
 

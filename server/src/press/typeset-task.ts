@@ -1,3 +1,4 @@
+import type { FitState } from '@scriptum/core/page';
 import type { FileStandard } from '@scriptum/core/template';
 import type { ProofPage } from './split-pages.js';
 
@@ -12,6 +13,8 @@ export interface TypesetTask {
   readonly own: readonly string[];
   /** Whether charts among the values are to be drawn. */
   readonly draws: boolean;
+  /** Whether its program sets boxes, which tell how their texts fit. */
+  readonly boxes: boolean;
   /** Seconds since 1970 to write into the PDF as its date. */
   readonly timestamp: number;
   /** How long the file may become: bytes of a PDF, characters of a picture. */
@@ -25,8 +28,29 @@ export interface BlockPlace {
   readonly y: number;
 }
 
+/** How the text of a box fits it, as the typesetter has measured it. */
+export interface BoxFit {
+  /** The box's place among those of its template. */
+  readonly box: number;
+  readonly state: FitState;
+  /** Points that it is set in; 0 for what has no type of its own. */
+  readonly size: number;
+  /** Millimetres of height that it takes. */
+  readonly used: number;
+}
+
 export type TypesetAnswer =
-  | { readonly ok: true; readonly pages: number; readonly bytes: Uint8Array }
-  | { readonly ok: true; readonly proof: readonly ProofPage[]; readonly blocks: readonly BlockPlace[] }
+  | {
+      readonly ok: true;
+      readonly pages: number;
+      readonly bytes: Uint8Array;
+      readonly fits: readonly BoxFit[];
+    }
+  | {
+      readonly ok: true;
+      readonly proof: readonly ProofPage[];
+      readonly blocks: readonly BlockPlace[];
+      readonly fits: readonly BoxFit[];
+    }
   | { readonly ok: false; readonly reason: string }
   | { readonly ok: false; readonly tooLong: number };

@@ -7,7 +7,7 @@ import { serveTasks } from '../process/child.js';
 import { fontFolders } from './fonts.js';
 import { slimSvg } from './slim-svg.js';
 import { splitPages } from './split-pages.js';
-import type { BlockPlace, TypesetAnswer, TypesetTask } from './typeset-task.js';
+import type { BlockPlace, BoxFit, TypesetAnswer, TypesetTask } from './typeset-task.js';
 
 /** A folder that is not there: all that a program reads is given from memory, and nothing can be read from a disk. */
 const workspace = path.join(tmpdir(), `scriptum-typesetter-${randomUUID()}`);
@@ -44,10 +44,12 @@ function compile(task: TypesetTask, program: { source: string; texts: string }):
     const svg = slimSvg(compiler.plainSvg(document));
     return svg.length > task.most
       ? { ok: false, tooLong: svg.length }
-      : { ok: true, proof: splitPages(svg), blocks: blockPlaces(document) };
+      : { ok: true, proof: splitPages(svg), blocks: blockPlaces(document), fits: boxFits(document, task) };
   }
   const bytes = written(document, task);
-  return bytes.length > task.most ? { ok: false, tooLong: bytes.length } : { ok: true, pages, bytes };
+  return bytes.length > task.most
+    ? { ok: false, tooLong: bytes.length }
+    : { ok: true, pages, bytes, fits: boxFits(document, task) };
 }
 
 /** Where the blocks of the text begin, as the program has marked them. */
@@ -59,6 +61,10 @@ function blockPlaces(document: NodeTypstDocument): BlockPlace[] {
   ][];
   return marks.map(([block, page, y]) => ({ block, page: page - 1, y }));
 }
+
+/** How the texts of boxes fit, as the program has told it. */
+const boxFits = (document: NodeTypstDocument, { boxes }: TypesetTask): BoxFit[] =>
+  boxes ? (compiler.query(document, { selector: '<fit>', field: 'value' }) as BoxFit[]) : [];
 
 /** The file, tagged in any case. Where something in the paper is against its standard it is written without one. */
 function written(document: NodeTypstDocument, { standard, timestamp }: TypesetTask): Buffer {

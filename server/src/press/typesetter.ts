@@ -4,7 +4,7 @@ import { ProcessPool, WorkEnded, type TaskOptions } from '../process/process-poo
 import type { Part } from '../process/messages.js';
 import { sha256 } from '../store/blobs.js';
 import type { ProofPage } from './split-pages.js';
-import type { BlockPlace, TypesetAnswer, TypesetTask } from './typeset-task.js';
+import type { BlockPlace, BoxFit, TypesetAnswer, TypesetTask } from './typeset-task.js';
 
 /** A picture's bytes with what names them. */
 export interface LoadedPicture {
@@ -27,10 +27,20 @@ export interface LoadedProgram extends Program {
 }
 
 export type SetPaper =
-  | { readonly ok: true; readonly pages: number; readonly bytes: Buffer }
+  | {
+      readonly ok: true;
+      readonly pages: number;
+      readonly bytes: Buffer;
+      readonly fits: readonly BoxFit[];
+    }
   | { readonly ok: false; readonly reason: string };
 export type SetProof =
-  | { readonly ok: true; readonly pages: readonly ProofPage[]; readonly blocks: readonly BlockPlace[] }
+  | {
+      readonly ok: true;
+      readonly pages: readonly ProofPage[];
+      readonly blocks: readonly BlockPlace[];
+      readonly fits: readonly BoxFit[];
+    }
   | { readonly ok: false; readonly reason: string };
 
 /** What one document may take at the most. */
@@ -109,6 +119,7 @@ export class Typesetter {
       form: 'pdf',
       standard: program.standard,
       draws: program.draws,
+      boxes: program.boxes,
       values,
       timestamp,
       most: DOCUMENT_LIMITS.pdf,
@@ -117,6 +128,7 @@ export class Typesetter {
       return {
         ok: true,
         pages: answer.pages,
+        fits: answer.fits,
         bytes: Buffer.from(answer.bytes.buffer, answer.bytes.byteOffset, answer.bytes.length),
       };
     if ('tooLong' in answer)
@@ -132,11 +144,12 @@ export class Typesetter {
       form: 'svg',
       standard: program.standard,
       draws: program.draws,
+      boxes: program.boxes,
       values,
       timestamp: 0,
       most: DOCUMENT_LIMITS.svg,
     });
-    if ('proof' in answer) return { ok: true, pages: answer.proof, blocks: answer.blocks };
+    if ('proof' in answer) return { ok: true, pages: answer.proof, blocks: answer.blocks, fits: answer.fits };
     if ('tooLong' in answer)
       return failed(
         `This paper is too large to be shown: its picture has ${megabytes(answer.tooLong)}. Shorten it, or use smaller pictures.`,

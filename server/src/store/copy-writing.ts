@@ -1,6 +1,10 @@
 import { movedTo } from '@scriptum/core/letter-file';
-import { matchFields, type WritingContent } from '@scriptum/core/template';
-import { picturesOf, withPictures, type FlowText } from '@scriptum/core/text';
+import {
+  allPicturesOf,
+  matchFields,
+  withTemplatePictures,
+  type WritingContent,
+} from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
 import { AssetRow, type FolioRow } from './entities/folio.js';
 import type { WritingRow } from './entities/writing.js';
@@ -17,20 +21,15 @@ export async function copiedContent(
   const moved = movedTo(from.content, columns, to.columns);
   // Elsewhere there is no letter that it stands in for.
   const written = from.folioId !== to.id && 'variant' in moved ? { ...moved, variant: undefined } : moved;
-  const texts =
-    'boxes' in written ? written.boxes.map(({ body }) => body) : 'body' in written ? [written.body] : [];
-  const used = new Set(texts.flatMap((body) => picturesOf(body)).map(({ attrs }) => attrs.asset));
+  const used = new Set('kind' in written ? allPicturesOf(written).map(({ attrs }) => attrs.asset) : []);
   const assets =
     from.folioId === to.id ? new Map<string, string>() : await copyPictures(manager, from, to, used);
-  const text = (body: FlowText): FlowText => withPictures(body, (asset) => assets.get(asset));
   const content = {
     ...written,
     ...('name' in written && name ? { name } : {}),
     fields: matchFields(written.fields, to.columns),
   };
-  if ('boxes' in content)
-    return { ...content, boxes: content.boxes.map((box) => ({ ...box, body: text(box.body) })) };
-  return 'body' in content ? { ...content, body: text(content.body) } : content;
+  return 'kind' in content ? withTemplatePictures(content, (asset) => assets.get(asset)) : content;
 }
 
 /** Takes the pictures of one folio over into another. @returns the new identities by the old ones. */

@@ -2,14 +2,15 @@ import {
   emptyFiling,
   emptyLetter,
   emptyNote,
+  isTemplateKind,
   WRITING_NAMES,
+  WritingKind,
   writingsOf,
   type Writing,
   type WritingContent,
   type WritingContents,
-  type WritingKind,
 } from '@scriptum/core/template';
-import { IsNull, type EntityManager } from 'typeorm';
+import { In, IsNull, type EntityManager, type FindOperator } from 'typeorm';
 import { notFound } from '../refusal.js';
 import { WritingRow, WritingVersionRow } from './entities/writing.js';
 import { newId } from './id.js';
@@ -63,7 +64,11 @@ export async function findWriting(
   return row;
 }
 
-/** Puts a writing behind the others of its kind. */
+/** The kinds that stand in one order with a kind: all that papers are made from do. */
+export const inOneOrder = (kind: WritingKind): FindOperator<WritingKind> =>
+  In(isTemplateKind(kind) ? WritingKind.options.filter(isTemplateKind) : [kind]);
+
+/** Puts a writing behind the others of its order. */
 export async function addWriting(
   manager: EntityManager,
   { schoolId, folioId }: Place,
@@ -71,7 +76,11 @@ export async function addWriting(
   staffId: string | null,
   at = new Date(),
 ): Promise<WritingRow> {
-  const last = await manager.maximum(WritingRow, 'place', { folioId, schoolId, kind: added.kind });
+  const last = await manager.maximum(WritingRow, 'place', {
+    folioId,
+    schoolId,
+    kind: inOneOrder(added.kind),
+  });
   const row = manager.create(WritingRow, {
     id: newId(),
     schoolId,

@@ -1,0 +1,1 @@
+export { codeSvg, drawCode, type CodeKind, type DrawnCode, type NoCode } from './code.js';
