@@ -1,11 +1,12 @@
 import { starters, type Starter } from '@scriptum/core/begin';
 import { cohortOf, printedFor } from '@scriptum/core/fill';
-import { programValues, typeset } from '@scriptum/core/page';
+import { programValues, typeset, type Program } from '@scriptum/core/page';
 import { preflight } from '@scriptum/core/preflight';
 import { makeRoll, type Roll } from '@scriptum/core/roll';
 import { readCsv } from '@scriptum/core/table';
 import { dressed, emptyFiling, emptyLetterhead } from '@scriptum/core/template';
-import { Typesetter } from '@scriptum/server/press/typesetter';
+import { Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';
+import { sha256 } from '@scriptum/server/store/blobs';
 import { looksAs } from './testing/looks.js';
 import { pdfText, qpdfCheck } from './testing/pdf.js';
 import { readPdf } from './testing/pdf-reader.js';
@@ -17,6 +18,14 @@ const NAMES = [
 ];
 let count = 0;
 const newId = (): string => `n${++count}`;
+/** A program with the pictures that are drawn from its template. */
+const withDrawings = (program: Program): LoadedProgram => ({
+  ...program,
+  pictures: program.assets.map((name) => {
+    const drawing = program.drawings[name]!;
+    return { hash: sha256(drawing), bytes: Buffer.from(drawing) };
+  }),
+});
 let typesetter: Typesetter;
 beforeAll(() => {
   typesetter = new Typesetter({ workers: 1, timeLimit: 60_000 });
@@ -49,7 +58,7 @@ const made = [
 // ISO 14289-1: PDF/UA-1 is claimed only where nothing in the paper is against it.
 test.each(made)(
   '%s%s comes out on one accessible page with a short name, a right-to-left one and the longest, as it was looked at',
-  async (_name, _on, { id, letter }, letterhead) => {
+  async (_name, _on, { id, template: letter }, letterhead) => {
     const findings = preflight({
       roll,
       templates: [letter],
@@ -59,7 +68,7 @@ test.each(made)(
       assets: new Set(),
     });
     expect(findings).toEqual([]);
-    const program = { ...typeset(dressed(letter, letterhead)), pictures: [] };
+    const program = withDrawings(typeset(dressed(letter, letterhead)));
     for (const [n, entry] of roll.entries.entries()) {
       const values = printedFor(letter, entry, {
         columns: roll.columns,

@@ -1,6 +1,6 @@
 import { MarkingKey, type Column } from '../column/index.js';
 import { cohortOf, printedFor } from '../fill/index.js';
-import { emptyLetterhead, fieldsOf, isMatched, Letter, signOffsOf } from '../template/index.js';
+import { emptyLetterhead, fieldsOf, isMatched, Letter, signOffsOf, Template } from '../template/index.js';
 import { inlinesOf } from '../text/index.js';
 import type { Roll } from '../roll/index.js';
 import { starters, type House, type Starter } from './index.js';
@@ -40,7 +40,7 @@ const BARE = { school: 'Thistlequay School', letterhead: null };
 const all = (columns: Column[], house: House = BARE): Starter[] =>
   starters(rollOf(columns), [], house, newId);
 const one = (columns: Column[], id: string): Letter =>
-  all(columns).find((starter) => starter.id === id)!.letter;
+  all(columns).find((starter) => starter.id === id)!.template as Letter;
 const said = (letter: Letter): string =>
   [...inlinesOf(letter.body)].map((inline) => (inline.type === 'text' ? inline.text : '')).join(' ');
 
@@ -60,8 +60,8 @@ test.each([
   const made = all(columns);
   expect(made.length).toBeGreaterThanOrEqual(8);
   expect(new Set(made.map(({ id }) => id)).size).toBe(made.length);
-  for (const { letter, name } of made) {
-    expect(Letter.parse(letter)).toEqual(letter);
+  for (const { template: letter, name } of made) {
+    expect(Template.parse(letter)).toEqual(letter);
     expect(letter.name).toBe(name);
     for (const id of fieldsOf(letter))
       expect(isMatched(letter.fields.find((field) => field.id === id)!)).toBe(true);
@@ -106,12 +106,12 @@ test('where the school has a letterhead they stand on it and are signed by its f
   };
   const house = { school: 'Thistlequay School', letterhead };
   const on = all(marks, house);
-  expect(on.every(({ letter }) => Letter.safeParse(letter).success)).toBe(true);
-  const home = on.find(({ id }) => id === 'home')!.letter;
+  expect(on.every(({ template }) => Template.safeParse(template).success)).toBe(true);
+  const home = on.find(({ id }) => id === 'home')!.template as Letter;
   expect(home.letterhead).toEqual({ print: 'printed', looks: true });
   expect(signOffsOf(home)).toEqual(['head']);
   expect(said(home)).not.toContain('Your name');
   // A festive page has a look of its own.
-  expect(on.find(({ id }) => id === 'praise')!.letter.letterhead).toBeUndefined();
-  expect(all(marks).every(({ letter }) => letter.letterhead === undefined)).toBe(true);
+  expect(on.find(({ id }) => id === 'praise')!.template.letterhead).toBeUndefined();
+  expect(all(marks).every(({ template }) => template.letterhead === undefined)).toBe(true);
 });

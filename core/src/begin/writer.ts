@@ -13,6 +13,11 @@ export type Piece = string | Inline | null;
 export class LetterWriter {
   private fields: Field[] = [];
 
+  /** The fields that were made so far. */
+  get made(): readonly Field[] {
+    return this.fields;
+  }
+
   /** @param letterhead which letters stand on, where there is one. */
   constructor(
     private readonly newId: () => string,

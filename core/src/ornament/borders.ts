@@ -26,7 +26,12 @@ export function border(ornament: OrnamentOf<'border'>, { width, height }: Room):
   const room = size / 2 - 2 * edge;
   switch (pattern) {
     case 'rules':
-      return [rule(edge, 3), rule(size * 0.55, 1), rule(size - edge, 1, 'second'), ...studs(size, { width, height })];
+      return [
+        rule(edge, 3),
+        rule(size * 0.55, 1),
+        rule(size - edge, 1, 'second'),
+        ...studs(size, { width, height }),
+      ];
     case 'interlace': {
       const along = track(size * 0.62);
       const wave = (phase: number, high: number, times: number): string =>
@@ -40,14 +45,28 @@ export function border(ornament: OrnamentOf<'border'>, { width, height }: Room):
       return [
         outer,
         inner,
-        ...[0, 1, 2, 3].map((n): Stroke => ({ d: wave((n * Math.PI) / 2, room * 0.9, 1), colour: 'first', weight: 1 })),
-        ...[0, 1].map((n): Stroke => ({ d: wave(n * Math.PI, room * 0.45, 1), colour: 'second', weight: 1.1 })),
+        ...[0, 1, 2, 3].map((n): Stroke => ({
+          d: wave((n * Math.PI) / 2, room * 0.9, 1),
+          colour: 'first',
+          weight: 1,
+        })),
+        ...[0, 1].map((n): Stroke => ({
+          d: wave(n * Math.PI, room * 0.45, 1),
+          colour: 'second',
+          weight: 1.1,
+        })),
       ];
     }
     case 'twist': {
       const along = track(size * 1.5);
       const wave = (phase: number, high: number): string =>
-        curve((u) => along.at(u, high * Math.sin(2 * Math.PI * u + phase)), 0, along.repeats, along.repeats * 8, true);
+        curve(
+          (u) => along.at(u, high * Math.sin(2 * Math.PI * u + phase)),
+          0,
+          along.repeats,
+          along.repeats * 8,
+          true,
+        );
       return [
         outer,
         inner,
@@ -80,7 +99,13 @@ export function border(ornament: OrnamentOf<'border'>, { width, height }: Room):
       return [outer, inner, ...runningSteps(size, room, { width, height })];
     case 'leaves': {
       const along = track(size * 1.1);
-      const stem = curve((u) => along.at(u, room * 0.22 * Math.sin(2 * Math.PI * u)), 0, along.repeats, along.repeats * 6, true);
+      const stem = curve(
+        (u) => along.at(u, room * 0.22 * Math.sin(2 * Math.PI * u)),
+        0,
+        along.repeats,
+        along.repeats * 6,
+        true,
+      );
       const leaves = Array.from({ length: along.repeats * 2 }, (_, n): Stroke => {
         const u = n / 2 + 0.25;
         const side = n % 2 === 0 ? 1 : -1;
@@ -109,7 +134,15 @@ const studs = (size: number, { width, height }: Room): Stroke[] =>
   ].map(([x, y]): Stroke => {
     const r = size * 0.2;
     return {
-      d: chain([[x! - r, y!], [x!, y! - r], [x! + r, y!], [x!, y! + r]], true),
+      d: chain(
+        [
+          [x! - r, y!],
+          [x!, y! - r],
+          [x! + r, y!],
+          [x!, y! + r],
+        ],
+        true,
+      ),
       colour: 'second',
       weight: 0,
       filled: true,
@@ -139,7 +172,15 @@ function runningSteps(size: number, room: number, { width, height }: Room): Stro
   const corner = (x: number, y: number): Stroke[] =>
     [0.7, 0.3].map((share): Stroke => {
       const r = room * share;
-      const d = chain([[x - r, y - r], [x + r, y - r], [x + r, y + r], [x - r, y + r]], true);
+      const d = chain(
+        [
+          [x - r, y - r],
+          [x + r, y - r],
+          [x + r, y + r],
+          [x - r, y + r],
+        ],
+        true,
+      );
       return share > 0.5
         ? { d, colour: 'second', weight: 1.6 }
         : { d, colour: 'first', weight: 0, filled: true };

@@ -22,7 +22,8 @@ function oneCorner(
   edge: number,
   flip: (point: Point) => Point,
 ): Stroke[] {
-  const swing = (at: (t: number) => Point, steps: number, to = 1): string => curve((t) => flip(at(t)), 0, to, steps);
+  const swing = (at: (t: number) => Point, steps: number, to = 1): string =>
+    curve((t) => flip(at(t)), 0, to, steps);
   switch (pattern) {
     case 'curl': {
       const near = size * 0.06;
@@ -63,7 +64,12 @@ function oneCorner(
           weight: 0,
           filled: true,
         },
-        { d: circle(...flip([size * 0.1, size * 0.1]), near * 0.4), colour: 'first', weight: 0, filled: true },
+        {
+          d: circle(...flip([size * 0.1, size * 0.1]), near * 0.4),
+          colour: 'first',
+          weight: 0,
+          filled: true,
+        },
       ];
     }
     case 'fan': {
@@ -83,7 +89,11 @@ function oneCorner(
         };
       });
       return [
-        ...rings.map((r, n): Stroke => ({ d: arc(r), colour: 'first', weight: n === rings.length - 1 ? 1.6 : 1 })),
+        ...rings.map((r, n): Stroke => ({
+          d: arc(r),
+          colour: 'first',
+          weight: n === rings.length - 1 ? 1.6 : 1,
+        })),
         ...rays,
         { d: chain([flip([0, edge]), flip([size * 1.0, edge])]), colour: 'first', weight: 1.4 },
         { d: chain([flip([edge, 0]), flip([edge, size * 1.0])]), colour: 'first', weight: 1.4 },
@@ -110,7 +120,8 @@ function oneCorner(
     case 'sprig': {
       const arms = [false, true].flatMap((swap): Stroke[] => {
         const to = ([x, y]: Point): Point => (swap ? [y, x] : [x, y]);
-        const stem = (t: number): Point => to([size * (0.08 + 0.9 * t), size * (0.08 + 0.1 * Math.sin(t * Math.PI * 1.1))]);
+        const stem = (t: number): Point =>
+          to([size * (0.08 + 0.9 * t), size * (0.08 + 0.1 * Math.sin(t * Math.PI * 1.1))]);
         const leaves = [0.2, 0.36, 0.52, 0.68, 0.84].flatMap((t, n): Stroke[] =>
           [-1, 1].map((side) => {
             const foot = flip(stem(t));
@@ -127,7 +138,15 @@ function oneCorner(
         );
         return [{ d: curve((t) => flip(stem(t)), 0, 1, 8), colour: 'first', weight: 1.2 }, ...leaves];
       });
-      return [...arms, { d: circle(...flip([size * 0.09, size * 0.09]), size * 0.022), colour: 'second', weight: 0, filled: true }];
+      return [
+        ...arms,
+        {
+          d: circle(...flip([size * 0.09, size * 0.09]), size * 0.022),
+          colour: 'second',
+          weight: 0,
+          filled: true,
+        },
+      ];
     }
   }
 }
@@ -143,29 +162,54 @@ export function divider({ pattern, weight }: OrnamentOf<'divider'>, { width, hei
   const [x, y] = [width / 2, height / 2];
   const r = Math.min(height / 2 - weight, width / 8);
   const rules = (gap: number, heavy = 1): Stroke[] => [
-    { d: chain([[0, y], [x - gap, y]]), colour: 'first', weight: heavy },
-    { d: chain([[x + gap, y], [width, y]]), colour: 'first', weight: heavy },
+    {
+      d: chain([
+        [0, y],
+        [x - gap, y],
+      ]),
+      colour: 'first',
+      weight: heavy,
+    },
+    {
+      d: chain([
+        [x + gap, y],
+        [width, y],
+      ]),
+      colour: 'first',
+      weight: heavy,
+    },
   ];
   const diamond = (cx: number, size: number): Stroke => ({
-    d: chain([[cx - size, y], [cx, y - size], [cx + size, y], [cx, y + size]], true),
+    d: chain(
+      [
+        [cx - size, y],
+        [cx, y - size],
+        [cx + size, y],
+        [cx, y + size],
+      ],
+      true,
+    ),
     colour: 'second',
     weight: 0,
     filled: true,
   });
   switch (pattern) {
     case 'diamond':
-      return [...rules(r * 1.6), diamond(x, r * 0.8), diamond(x - r * 1.25, r * 0.3), diamond(x + r * 1.25, r * 0.3)];
+      return [
+        ...rules(r * 1.6),
+        diamond(x, r * 0.8),
+        diamond(x - r * 1.25, r * 0.3),
+        diamond(x + r * 1.25, r * 0.3),
+      ];
     case 'dots':
       return [
         ...rules(r * 2.6),
-        ...[-2, -1, 0, 1, 2].map(
-          (n): Stroke => ({
-            d: circle(x + n * r * 0.95, y, r * (n === 0 ? 0.42 : Math.abs(n) === 1 ? 0.28 : 0.17)),
-            colour: n === 0 ? 'second' : 'first',
-            weight: 0,
-            filled: true,
-          }),
-        ),
+        ...[-2, -1, 0, 1, 2].map((n): Stroke => ({
+          d: circle(x + n * r * 0.95, y, r * (n === 0 ? 0.42 : Math.abs(n) === 1 ? 0.28 : 0.17)),
+          colour: n === 0 ? 'second' : 'first',
+          weight: 0,
+          filled: true,
+        })),
       ];
     case 'taper': {
       // A rule that is thick in the middle and runs out to both sides.
@@ -198,7 +242,14 @@ export function divider({ pattern, weight }: OrnamentOf<'divider'>, { width, hei
             weight: 1.2,
           })),
         ),
-        ...([1, -1] as const).map((side): Stroke => ({ d: chain([[x + side * r * 2.2, y], [x, y]]), colour: 'first', weight: 1 })),
+        ...([1, -1] as const).map((side): Stroke => ({
+          d: chain([
+            [x + side * r * 2.2, y],
+            [x, y],
+          ]),
+          colour: 'first',
+          weight: 1,
+        })),
       ];
     }
   }

@@ -46,18 +46,46 @@ function ring(
 }
 
 /** Draws a rosette in the middle of its room. */
-export function rosette({ pattern, count, weight }: OrnamentOf<'rosette'>, { width, height }: Room): Stroke[] {
+export function rosette(
+  { pattern, count, weight }: OrnamentOf<'rosette'>,
+  { width, height }: Room,
+): Stroke[] {
   const [x, y] = [width / 2, height / 2];
   const full = Math.min(width, height) / 2 - weight;
-  const first = (ds: readonly string[], heavy = 1): Stroke[] => ds.map((d) => ({ d, colour: 'first', weight: heavy }));
-  const second = (ds: readonly string[], heavy = 1): Stroke[] => ds.map((d) => ({ d, colour: 'second', weight: heavy }));
+  const first = (ds: readonly string[], heavy = 1): Stroke[] =>
+    ds.map((d) => ({ d, colour: 'first', weight: heavy }));
+  const second = (ds: readonly string[], heavy = 1): Stroke[] =>
+    ds.map((d) => ({ d, colour: 'second', weight: heavy }));
   switch (pattern) {
     case 'petals': {
       const petal = (times: number) => (angle: number) => 0.25 + 0.75 * Math.cos((times * angle) / 2) ** 2;
       return [
-        ...first(ring(x, y, { radius: full * 0.74, depth: full * 0.26, waves: count * 2, lines: 8, swell: petal(count) })),
-        ...second(ring(x, y, { radius: full * 0.42, depth: full * 0.15, waves: count, lines: 6, swell: petal(Math.ceil(count / 2)) })),
-        ...first(ring(x, y, { radius: full * 0.2, depth: full * 0.07, waves: Math.max(3, Math.round(count / 2)), lines: 5 })),
+        ...first(
+          ring(x, y, {
+            radius: full * 0.74,
+            depth: full * 0.26,
+            waves: count * 2,
+            lines: 8,
+            swell: petal(count),
+          }),
+        ),
+        ...second(
+          ring(x, y, {
+            radius: full * 0.42,
+            depth: full * 0.15,
+            waves: count,
+            lines: 6,
+            swell: petal(Math.ceil(count / 2)),
+          }),
+        ),
+        ...first(
+          ring(x, y, {
+            radius: full * 0.2,
+            depth: full * 0.07,
+            waves: Math.max(3, Math.round(count / 2)),
+            lines: 5,
+          }),
+        ),
       ];
     }
     case 'rings':
@@ -73,7 +101,10 @@ export function rosette({ pattern, count, weight }: OrnamentOf<'rosette'>, { wid
         curve(
           (t) => {
             const [a, b] = [full * Math.cos(t), full * broad * Math.sin(t)];
-            return [x + a * Math.cos(turned) - b * Math.sin(turned), y + a * Math.sin(turned) + b * Math.cos(turned)];
+            return [
+              x + a * Math.cos(turned) - b * Math.sin(turned),
+              y + a * Math.sin(turned) + b * Math.cos(turned),
+            ];
           },
           0,
           TURN,
@@ -82,7 +113,9 @@ export function rosette({ pattern, count, weight }: OrnamentOf<'rosette'>, { wid
         );
       return Array.from({ length: count }, (_, n): Stroke[] => [
         { d: one((n / count) * Math.PI, 0.42), colour: 'first', weight: 1 },
-        ...(n % 2 === 0 ? [{ d: one((n / count) * Math.PI, 0.16), colour: 'second', weight: 0.8 } as const] : []),
+        ...(n % 2 === 0
+          ? [{ d: one((n / count) * Math.PI, 0.16), colour: 'second', weight: 0.8 } as const]
+          : []),
       ]).flat();
     }
   }
@@ -111,7 +144,10 @@ export function waves({ pattern, count, weight }: OrnamentOf<'waves'>, { width, 
     case 'swell': {
       const swell = (t: number): number => Math.sin(Math.PI * t) ** 2;
       return Array.from({ length: 7 }, (_, n): Stroke => ({
-        d: line((t) => high * swell(t) * Math.sin(count * TURN * t + (n / 7) * Math.PI) * (1 - n * 0.09), count * 8),
+        d: line(
+          (t) => high * swell(t) * Math.sin(count * TURN * t + (n / 7) * Math.PI) * (1 - n * 0.09),
+          count * 8,
+        ),
         colour: n % 2 === 0 ? 'first' : 'second',
         weight: 1,
       }));
@@ -126,7 +162,9 @@ export function waves({ pattern, count, weight }: OrnamentOf<'waves'>, { width, 
           d: curve(
             (t) => [
               t * width,
-              height * at + bow * (Math.sin(count * TURN * t + at * 9) + 0.6 * Math.sin(count * 0.5 * TURN * t - at * 14)),
+              height * at +
+                bow *
+                  (Math.sin(count * TURN * t + at * 9) + 0.6 * Math.sin(count * 0.5 * TURN * t - at * 14)),
             ],
             0,
             1,
@@ -170,7 +208,9 @@ export function seal({ pattern, count, weight }: OrnamentOf<'seal'>, { width, he
     );
   };
   return [
-    ...(ribbons ? [1, -1].map((side): Stroke => ({ d: tail(side as 1 | -1), colour: 'second', weight: 1.2 })) : []),
+    ...(ribbons
+      ? [1, -1].map((side): Stroke => ({ d: tail(side as 1 | -1), colour: 'second', weight: 1.2 }))
+      : []),
     { d: edge, colour: 'first', weight: 1.6 },
     { d: circle(x, y, full * 0.84), colour: 'first', weight: 1 },
     { d: circle(x, y, full * 0.8), colour: 'second', weight: 0.8 },
@@ -211,7 +251,12 @@ export function laurel({ pattern, count, weight }: OrnamentOf<'laurel'>, { width
       { d: curve(at, 0, 1, 12), colour: 'first', weight: 1.4 },
       ...leaves,
       {
-        d: leaf(at(0.97), Math.atan2(at(0.98)[1] - at(0.96)[1], at(0.98)[0] - at(0.96)[0]), long * 0.65, 0.26),
+        d: leaf(
+          at(0.97),
+          Math.atan2(at(0.98)[1] - at(0.96)[1], at(0.98)[0] - at(0.96)[0]),
+          long * 0.65,
+          0.26,
+        ),
         colour: 'first',
         ...(pattern === 'outline' ? { weight: 1 } : { weight: 0, filled: true }),
       },
@@ -227,7 +272,8 @@ function lobed([x, y]: Point, angle: number, length: number): string {
     (t) => {
       // Along one side and back along the other.
       const along = t < 0.5 ? t * 2 : 2 - t * 2;
-      const across = Math.sin(Math.PI * along) * 0.3 * (0.75 + 0.25 * Math.cos(along * 3 * TURN)) * (t < 0.5 ? 1 : -1);
+      const across =
+        Math.sin(Math.PI * along) * 0.3 * (0.75 + 0.25 * Math.cos(along * 3 * TURN)) * (t < 0.5 ? 1 : -1);
       return [x + (along * c - across * s) * length, y + (along * s + across * c) * length];
     },
     0,

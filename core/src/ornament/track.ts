@@ -18,7 +18,13 @@ interface Piece {
  *
  * @param period how long a repeat is, about.
  */
-export function trackAround(width: number, height: number, inset: number, radius: number, period: number): Track {
+export function trackAround(
+  width: number,
+  height: number,
+  inset: number,
+  radius: number,
+  period: number,
+): Track {
   const [w, h] = [width - 2 * inset, height - 2 * inset];
   const r = Math.max(0.01, Math.min(radius, w / 2, h / 2));
   const count = (length: number): number => Math.max(1, Math.round(length / period));

@@ -28,11 +28,15 @@ export const LETTERHEAD_PRELUDE = `#let house-lines(lines, between) = lines.map(
   }
   if rule != "none" { v(3mm, weak: true); house-rule(rule, colour) }
 })
-#let crest-in(crest, width, height) = if crest != none { image("/assets/" + str(crest.n), width: width, height: height, fit: "contain", alt: texts.at(crest.alt)) }
-#let name-in(name, width, height) = if name != none { context {
+#let crest-in(crest, width, height, side) = if crest != none { context {
+  let shown(..size) = image("/assets/" + str(crest.n), alt: texts.at(crest.alt), ..size)
+  let size = measure(shown(height: height))
+  block(width: width, height: height, align(side + horizon, if size.width > width { shown(width: width) } else { shown(height: height) }))
+} }
+#let name-in(name, width, height, side) = if name != none { context {
   let size = measure(house-name(name))
   let part = calc.min(1, width / size.width, height / size.height)
-  block(width: width, height: height, align(center + horizon, house-name((..name, size: name.size * part))))
+  block(width: width, height: height, align(side + horizon, house-name((..name, size: name.size * part))))
 } }
 #let sign-off(name, role, picture, fonts) = block(breakable: false, above: 1.6em, below: 1.4em, {
   set par(spacing: 0.8em, leading: 0.5em)
@@ -79,14 +83,7 @@ export function letterheadParts(
   const shownName = said
     ? `(n: ${writer.fixed(name.text)}, fonts: (${fontsAfter(name.family)}), size: ${name.size}pt, colour: rgb("${name.colour}"))`
     : 'none';
-  const args = [
-    `"${layout}"`,
-    shownCrest,
-    shownName,
-    numbers(lines),
-    `"${rule}"`,
-    `rgb("${ruleColour}")`,
-  ];
+  const args = [`"${layout}"`, shownCrest, shownName, numbers(lines), `"${rule}"`, `rgb("${ruleColour}")`];
   return {
     whole: `letterhead(${args.join(', ')})`,
     crest: (room) => `crest-in(${shownCrest}, ${room})`,

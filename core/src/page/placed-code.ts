@@ -7,7 +7,7 @@ import {
   type Placed,
   type PlacedBox,
 } from '../template/index.js';
-import type { FlowText, TypstWriter } from '../text/index.js';
+import type { TypstWriter } from '../text/index.js';
 import { boxKey, fieldKey, partKey } from './keys.js';
 import { letterheadParts } from './letterhead-code.js';
 
@@ -123,7 +123,10 @@ export const PLACED_PRELUDE = `#let proof = "marks" in sys.inputs
 `;
 
 /** How far the page that is set reaches beyond the paper, and beyond the bleed, in millimetres. */
-export function beyondEdge({ bleed }: Pick<Placed, 'bleed'>): { readonly bleed: number; readonly all: number } {
+export function beyondEdge({ bleed }: Pick<Placed, 'bleed'>): {
+  readonly bleed: number;
+  readonly all: number;
+} {
   if (!bleed) return { bleed: 0, all: 0 };
   return { bleed: bleed.width, all: bleed.width + (bleed.marks ? MARKS : 0) };
 }
@@ -220,7 +223,7 @@ function innerCode(
       if (!parts) return null;
       return box.show === 'whole'
         ? `block(width: ${box.width}mm, height: ${box.height}mm, ${parts.whole})`
-        : parts[box.show](room);
+        : parts[box.show](`${room}, ${box.align ?? 'center'}`);
     }
     case 'tick':
       return drawn(tickSvg(box), box.name ?? 'Ticked');
@@ -247,7 +250,7 @@ function typeLooks(type: BoxType = {}, template: Placed, fontsAfter: (family: st
 }
 
 function textBox(
-  { width, height, body, type, long, oneLine, vertical, baseline }: BoxOf<'text'>,
+  { width, height, body, type, long, oneLine, align, vertical, baseline }: BoxOf<'text'>,
   n: number,
   { font }: Placed,
   writer: TypstWriter,
@@ -259,16 +262,16 @@ function textBox(
   const onLines = baseline
     ? `; set text(top-edge: "baseline", bottom-edge: "baseline"); set par(leading: ${baseline.pitch ? `${baseline.pitch}mm` : '1.25em'}, spacing: ${baseline.pitch ? `${baseline.pitch}mm` : '1.25em'}); v(${baseline.first}mm)`
     : '';
+  const aligned =
+    align === 'justify'
+      ? '; set par(justify: true)'
+      : align && align !== 'left'
+        ? `; set align(${align})`
+        : '';
   const side = { top: 'top', middle: 'horizon', bottom: 'bottom' }[vertical ?? 'top'];
-  return `text-box(${n}, ${width}mm, ${height}mm, ${size}pt, ${least}pt, ${oneLine ?? false}, ${sideOf(body)}, ${side}, ${baseline ? `${baseline.first}mm` : 'none'}, ${long?.do === 'cut'}, values.at("${boxKey(n)}", default: ("?",)), (scale, word) => { ${looks}; text(word) }, scale => { ${looks}${onLines}
+  return `text-box(${n}, ${width}mm, ${height}mm, ${size}pt, ${least}pt, ${oneLine ?? false}, ${align === 'center' || align === 'right' ? align : 'left'}, ${side}, ${baseline ? `${baseline.first}mm` : 'none'}, ${long?.do === 'cut'}, values.at("${boxKey(n)}", default: ("?",)), (scale, word) => { ${looks}; text(word) }, scale => { ${looks}${aligned}${onLines}
 ${writer.boxed(body)}
 })`;
-}
-
-/** The side that a text keeps to, by its first paragraph. */
-function sideOf({ content: [first] }: FlowText): 'left' | 'center' | 'right' {
-  const side = first?.type === 'paragraph' || first?.type === 'heading' ? first.attrs?.textAlign : null;
-  return side === 'center' || side === 'right' ? side : 'left';
 }
 
 function signOffBox(

@@ -138,7 +138,8 @@ export function typeset(template: DressedTemplate): Program {
   );
   // On pages with boxes it stands in a box.
   const flowing = template.kind === 'letter';
-  const house = flowing && dress?.head ? letterheadCode(dress.head, template.page.margins, writer, fontsAfter) : null;
+  const house =
+    flowing && dress?.head ? letterheadCode(dress.head, template.page.margins, writer, fontsAfter) : null;
   const { width, height, margins, columns = 1 } = template.page;
   const [lang, region] = template.language.split('-');
   const fonts = fontsAfter(template.font.family);

@@ -15,7 +15,10 @@ function clusters<T extends Named & { readonly group?: string | undefined }>(box
   return [...groups.values()];
 }
 
-const shift = <T extends Rect>(box: T, axis: Axis, by: number): T => ({ ...box, [axis]: tidy(box[axis] + by) });
+const shift = <T extends Rect>(box: T, axis: Axis, by: number): T => ({
+  ...box,
+  [axis]: tidy(box[axis] + by),
+});
 
 /**
  * Puts boxes in line at a side of what they take together, or of a room where there is only one of them. Groups stay as

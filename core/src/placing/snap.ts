@@ -104,7 +104,8 @@ function along(axis: Axis, rect: Rect, around: Surroundings, grip: Grip): Rect {
       best = shift;
   };
   for (const point of pointsOf(rect, axis, grip)) for (const line of lines) offer(line - point);
-  if (grip === 'all') for (const start of evenStarts(axis, rect, around.others)) offer(start - startOf(rect, axis));
+  if (grip === 'all')
+    for (const start of evenStarts(axis, rect, around.others)) offer(start - startOf(rect, axis));
   const first = pointsOf(rect, axis, grip)[0]!;
   if (best === null && around.grid) best = Math.round(first / around.grid) * around.grid - first;
   return shifted(axis, rect, best ?? tenth(first) - first, grip);

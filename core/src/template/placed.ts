@@ -63,6 +63,8 @@ export const TextBox = z.object({
   long: WhenLong.optional(),
   /** Never broken into two lines by itself, such as a name. */
   oneLine: z.boolean().optional(),
+  /** Of its paragraphs, but for those that say otherwise; where text begins if nothing is said. */
+  align: z.enum(['left', 'center', 'right', 'justify']).optional(),
   vertical: z.enum(['top', 'middle', 'bottom']).optional(),
   /**
    * Stands on lines that are there already, as forms have them: the first baseline so many millimetres below the upper edge,
@@ -133,6 +135,8 @@ export const LetterheadBox = z.object({
   kind: z.literal('letterhead'),
   ...box,
   show: z.enum(['whole', 'crest', 'name']),
+  /** Where the crest or the name stands in its box; in the middle where nothing is said. */
+  align: z.enum(['left', 'center', 'right']).optional(),
 });
 
 /** A mark, as forms want them in their squares. It stands under a condition like every box. */

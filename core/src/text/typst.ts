@@ -256,7 +256,9 @@ export class TypstWriter {
       const wrapped = wrap(inner);
       if (side === 'justify') return `{ set par(justify: true)\n${wrapped} }`;
       // Left is where text begins, but in a language from right to left.
-      const other = side === 'center' || side === 'right' || (side === 'left' && this.rightToLeft);
+      // A box may put its text elsewhere.
+      const other =
+        side === 'center' || side === 'right' || (side === 'left' && (this.rightToLeft || this.scaled));
       return other ? `align(${side}, ${wrapped})` : wrapped;
     };
     return goesOutSomewhere(content, this.rules)

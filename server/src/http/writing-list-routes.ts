@@ -135,7 +135,12 @@ export function writingListRoutes(
   answer(router, 'orderWritings', (asked) =>
     changing(asked, async (inside, { id: folioId, schoolId }) => {
       const { kind, ids } = asked.body;
-      const rows = await inside.findBy(WritingRow, { folioId, schoolId, kind: inOneOrder(kind), deletedAt: IsNull() });
+      const rows = await inside.findBy(WritingRow, {
+        folioId,
+        schoolId,
+        kind: inOneOrder(kind),
+        deletedAt: IsNull(),
+      });
       const known = new Set(rows.map(({ id }) => id));
       if (ids.length !== known.size || new Set(ids).size !== known.size || !ids.every((id) => known.has(id)))
         throw conflict(

@@ -71,6 +71,8 @@ export class Api {
 
   writing = (id: string, writingId: string): Observable<WritingNow> =>
     this.http.get<WritingNow>(`/api/folios/${id}/writings/${writingId}`);
+  addTemplate = (id: string, content: Template): Observable<Writing> =>
+    this.addWriting(id, { kind: content.kind, content } as AddWriting);
   addWriting = (id: string, body: AddWriting): Observable<Writing> =>
     this.http.post<Writing>(`/api/folios/${id}/writings`, body);
   copyWriting = (

@@ -48,14 +48,14 @@ export class CommandFinder {
   private readonly theme = inject(ThemeChoice);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
-  private readonly letters = this.store.selectSignal(writingFeature.selectLetters);
+  private readonly letters = this.store.selectSignal(writingFeature.selectAllTemplates);
   private readonly folios = this.store.selectSignal(foliosFeature.selectAll);
 
   private readonly actions = computed((): Command[] => [
     ...this.data.stations.map(({ path, name }) => this.command(`To ${name}`, 'Station', () => this.go(path))),
     ...(this.letters().length > 1 ? this.letters() : []).map(({ id, content }) =>
       this.command(`Write on ${content.name}`, 'Letter', () => {
-        this.store.dispatch(writingActions.pickLetter({ id }));
+        this.store.dispatch(writingActions.pickTemplate({ id }));
         this.go('page');
       }),
     ),

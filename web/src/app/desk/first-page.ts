@@ -10,11 +10,11 @@ import {
 } from '@angular/core';
 import { DomSanitizer, type SafeUrl } from '@angular/platform-browser';
 import { Store } from '@ngrx/store';
-import type { Letter } from '@scriptum/core/template';
+import type { Template } from '@scriptum/core/template';
 import { Api } from '../api/api';
 import { deskFeature } from '../state/desk';
 
-/** The first page of a letter as the picked learner has it, small. */
+/** The first page of a letter or certificate as the picked learner has it, small. */
 @Component({
   selector: 'sc-first-page',
   template: `
@@ -28,7 +28,7 @@ import { deskFeature } from '../state/desk';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FirstPage implements OnDestroy {
-  readonly letter = input.required<Letter>();
+  readonly letter = input.required<Template>();
 
   private readonly api = inject(Api);
   private readonly store = inject(Store);

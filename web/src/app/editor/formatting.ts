@@ -17,7 +17,8 @@ export interface Formatting {
   readonly colour: string;
   /** Such as `11pt`, or blank. */
   readonly size: string;
-  readonly align: TextSide;
+  /** Null where the block does not say. */
+  readonly align: TextSide | null;
   readonly picture: Pick<PictureAttrs, 'width' | 'align' | 'alt'> | null;
   /** The part that comes and goes which the block at the caret, or the words there, belong to. */
   readonly part: PartPlace;
@@ -71,8 +72,9 @@ export function readFormatting(editor: Editor): Formatting {
     colour: (style.color ?? '').toUpperCase(),
     size: style.fontSize ?? '',
     align:
-      (['center', 'right', 'justify'] as const).find((side) => editor.isActive({ textAlign: side })) ??
-      'left',
+      (['left', 'center', 'right', 'justify'] as const).find((side) =>
+        editor.isActive({ textAlign: side }),
+      ) ?? null,
     picture: editor.isActive('picture') ? (editor.getAttributes('picture') as PictureAttrs) : null,
     part: partAtCaret(editor.state),
     fieldId: fieldChosen(editor),

@@ -38,8 +38,8 @@ export class PartMargin {
   readonly parts = input.required<readonly TextPart[]>();
   /** The part that the block at the caret belongs to. */
   readonly partId = input.required<string | null>();
-  /** Whether it is set for the block, or for the words that are selected. */
-  readonly of = input<'block' | 'words'>('block');
+  /** Whether it is set for the block, for the words that are selected, or for a box on its page. */
+  readonly of = input<'block' | 'words' | 'box'>('block');
   readonly changed = output<Condition | null>();
 
   private readonly store = inject(Store);
@@ -53,11 +53,14 @@ export class PartMargin {
     partSentence(
       this.condition(),
       this.around(),
-      this.of() === 'words' ? 'These words stand ' : 'This block stands ',
+      { words: 'These words stand ', block: 'This block stands ', box: 'It stands ' }[this.of()],
     ),
   );
-  protected readonly label = computed(() =>
-    this.of() === 'words' ? 'When these words stand' : 'When this block stands',
+  protected readonly label = computed(
+    () =>
+      ({ words: 'When these words stand', block: 'When this block stands', box: 'When it stands' })[
+        this.of()
+      ],
   );
   protected readonly all = computed(() => this.roll().entries.filter(isIn).length);
   protected readonly standing = computed((): string[] => {

@@ -74,6 +74,10 @@ export class Toolbar {
   private readonly app = inject(ApplicationRef);
   readonly source = input.required<TextEditor>();
   readonly pictures = input(true);
+  /** The side that paragraphs keep to which do not say otherwise. */
+  readonly side = input<TextSide>('left');
+  /** Whether steps are taken back here; not where that is done for more than the text. */
+  readonly steps = input(true);
   readonly picture = output<File>();
 
   /** The school's, where it has one. */

@@ -39,7 +39,7 @@ export abstract class WritingEditor<Kind extends WritingKind> {
   protected readonly cohort = this.store.selectSignal(deskFeature.selectCohort);
   protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
 
-  private readonly letter = this.store.selectSignal(writingFeature.selectLetterValue);
+  private readonly letter = this.store.selectSignal(writingFeature.selectTemplateValue);
   /** In which values are printed. */
   protected readonly language = computed(() => this.letter()?.language ?? 'en');
   private readonly timeZone = this.store.selectSignal(sessionFeature.selectTimeZone);

@@ -58,8 +58,8 @@ const POSITIONS: ConnectedPosition[] = [
 })
 export class LettersMenu {
   private readonly store = inject(Store);
-  private readonly letters = this.store.selectSignal(writingFeature.selectLetters);
-  protected readonly letter = this.store.selectSignal(writingFeature.selectLetter);
+  private readonly letters = this.store.selectSignal(writingFeature.selectAllTemplates);
+  protected readonly letter = this.store.selectSignal(writingFeature.selectTemplate);
   private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
   private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);

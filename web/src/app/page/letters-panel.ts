@@ -4,7 +4,15 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { DeletedWritings, Folio } from '@scriptum/core/contract';
-import { emptyLetter, isTemplateBlank, writingsOf, type Letter, type Variant } from '@scriptum/core/template';
+import {
+  allTemplatesOf,
+  emptyLetter,
+  emptyPlaced,
+  isTemplateBlank,
+  isTemplateKind,
+  type Template,
+  type Variant,
+} from '@scriptum/core/template';
 import type { Observable } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
 import { Entered, Ticked } from '../ui/bound';
@@ -41,9 +49,9 @@ export class LettersPanel {
   private readonly dialog = inject(Dialog);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly folios = this.store.selectSignal(foliosFeature.selectAll);
-  protected readonly letters = this.store.selectSignal(writingFeature.selectLetters);
+  protected readonly letters = this.store.selectSignal(writingFeature.selectAllTemplates);
   private readonly columns = this.store.selectSignal(deskFeature.selectColumns);
-  protected readonly letter = this.store.selectSignal(writingFeature.selectLetter);
+  protected readonly letter = this.store.selectSignal(writingFeature.selectTemplate);
   /** Letters that are on, but for those that stand in for another one. */
   protected readonly on = computed(
     () => this.letters().filter(({ content }) => !content.off && !content.variant).length,
@@ -53,7 +61,7 @@ export class LettersPanel {
   protected readonly deleted = signal<DeletedWritings['writings']>([]);
   /** Another folio, whose letters can be copied. */
   protected readonly from = signal<Folio | null>(null);
-  protected readonly fromLetters = computed(() => writingsOf(this.from()?.writings ?? [], 'letter'));
+  protected readonly fromLetters = computed(() => allTemplatesOf(this.from()?.writings ?? []));
   protected readonly busy = signal(false);
 
   constructor() {
@@ -64,21 +72,21 @@ export class LettersPanel {
   }
 
   protected pick(id: string): void {
-    this.store.dispatch(writingActions.pickLetter({ id }));
+    this.store.dispatch(writingActions.pickTemplate({ id }));
   }
 
-  protected rename(id: string, content: Letter, box: HTMLInputElement): void {
+  protected rename(id: string, content: Template, box: HTMLInputElement): void {
     const name = box.value.trim();
     if (name === '') box.value = content.name;
     else this.change(id, { ...content, name });
   }
 
-  protected switch(id: string, content: Letter, on: boolean): void {
+  protected switch(id: string, content: Template, on: boolean): void {
     const { off: _, ...rest } = content;
     this.change(id, on ? rest : { ...rest, off: true });
   }
 
-  private change(id: string, content: Letter): void {
+  private change(id: string, content: Template): void {
     this.store.dispatch(writingActions.changed({ id, content }));
   }
 
@@ -90,12 +98,12 @@ export class LettersPanel {
     return this.letters().find((one) => one.id === id)?.content.name ?? 'a letter that is gone';
   }
 
-  protected setVariant(id: string, { variant: _, ...rest }: Letter, variant: Variant | null): void {
+  protected setVariant(id: string, { variant: _, ...rest }: Template, variant: Variant | null): void {
     this.change(id, variant ? { ...rest, variant } : rest);
   }
 
   /** A copy to be translated, for those whose language it is. */
-  protected addVariant(of: string, letter: Letter, box: HTMLSelectElement): void {
+  protected addVariant(of: string, letter: Template, box: HTMLSelectElement): void {
     const language = box.value;
     box.value = '';
     if (!language) return;
@@ -107,9 +115,18 @@ export class LettersPanel {
       says: wordsForLanguage(language),
     };
     const name = this.freeName(`${letter.name.slice(0, 150)}, ${languageName(language)}`);
-    const content: Letter = { ...letter, name, language, variant };
+    const content: Template = { ...letter, name, language, variant };
     this.do(
-      (folioId) => this.api.addWriting(folioId, { kind: 'letter', content }),
+      (folioId) => this.api.addTemplate(folioId, content),
+      ({ id }) => this.pick(id),
+    );
+  }
+
+  protected addPlaced(): void {
+    const content = emptyPlaced(this.freeName('Certificate'));
+    const like = this.letter()?.content;
+    this.do(
+      (folioId) => this.api.addTemplate(folioId, like ? { ...content, language: like.language } : content),
       ({ id }) => this.pick(id),
     );
   }
@@ -118,9 +135,12 @@ export class LettersPanel {
     const content = emptyLetter(this.freeName('Letter'));
     const like = this.letter()?.content;
     // The same paper and language as what is there.
-    const blank = like ? { ...content, language: like.language, page: like.page, font: like.font } : content;
+    const blank =
+      like?.kind === 'letter'
+        ? { ...content, language: like.language, page: like.page, font: like.font }
+        : content;
     this.do(
-      (folioId) => this.api.addWriting(folioId, { kind: 'letter', content: blank }),
+      (folioId) => this.api.addTemplate(folioId, blank),
       ({ id }) => this.pick(id),
     );
   }
@@ -129,20 +149,20 @@ export class LettersPanel {
   protected begin(): void {
     this.left.emit();
     this.dialog
-      .open<Letter>(StartersDialog, { ariaLabelledBy: 'starters-title' })
+      .open<Template>(StartersDialog, { ariaLabelledBy: 'starters-title' })
       .closed.subscribe((letter) => {
         if (letter) this.add(letter);
       });
   }
 
-  private add(letter: Letter): void {
+  private add(letter: Template): void {
     const here = this.letter();
     const content = { ...letter, name: this.freeName(letter.name) };
-    if (here && isTemplateBlank(here.content))
+    if (here && here.kind === letter.kind && isTemplateBlank(here.content))
       this.store.dispatch(writingActions.replaced({ id: here.id, content }));
     else
       this.do(
-        (folioId) => this.api.addWriting(folioId, { kind: 'letter', content }),
+        (folioId) => this.api.addTemplate(folioId, content),
         ({ id }) => this.pick(id),
       );
   }
@@ -230,7 +250,7 @@ export class LettersPanel {
     const folio = this.folio();
     if (!folio) return;
     this.api.deletedWritings(folio.id).subscribe({
-      next: ({ writings }) => this.deleted.set(writings.filter(({ kind }) => kind === 'letter')),
+      next: ({ writings }) => this.deleted.set(writings.filter(({ kind }) => isTemplateKind(kind))),
       error: () => this.deleted.set([]),
     });
   }

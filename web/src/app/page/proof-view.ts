@@ -110,8 +110,8 @@ export class ProofView implements OnDestroy {
   private readonly pickedId = this.store.selectSignal(deskFeature.selectPickedId);
   private urls: string[] = [];
   private stale: string[] = [];
-  private readonly letter = this.store.selectSignal(writingFeature.selectLetterValue);
-  private readonly letterDraft = this.store.selectSignal(writingFeature.selectLetter);
+  private readonly letter = this.store.selectSignal(writingFeature.selectTemplateValue);
+  private readonly letterDraft = this.store.selectSignal(writingFeature.selectTemplate);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly timeZone = this.store.selectSignal(sessionFeature.selectTimeZone);
   private readonly papers = this.store.selectSignal(registerFeature.selectPresent);

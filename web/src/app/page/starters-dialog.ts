@@ -2,14 +2,14 @@ import { DialogRef } from '@angular/cdk/dialog';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { starters, type Starter } from '@scriptum/core/begin';
-import type { Letter } from '@scriptum/core/template';
+import type { Template } from '@scriptum/core/template';
 import { newId } from '../api/new-id';
 import { Icon } from '../ui/icon';
 import { deskFeature } from '../state/desk';
 import { sessionFeature } from '../state/session';
 import { FirstPage } from '../desk/first-page';
 
-/** Ready letters to begin with, each as the picked learner would have it. */
+/** Ready letters and certificates to begin with, each as the picked learner would have it. */
 @Component({
   selector: 'sc-starters-dialog',
   imports: [FirstPage, Icon],
@@ -18,7 +18,7 @@ import { FirstPage } from '../desk/first-page';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StartersDialog {
-  protected readonly dialog = inject<DialogRef<Letter>>(DialogRef);
+  protected readonly dialog = inject<DialogRef<Template>>(DialogRef);
   private readonly store = inject(Store);
   private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
@@ -33,4 +33,11 @@ export class StartersDialog {
     };
     return starters(this.roll(), shapes, house, newId);
   });
+  protected readonly groups = computed(() =>
+    (['letter', 'placed'] as const).map((kind) => ({
+      kind,
+      name: kind === 'letter' ? 'Letters and reports' : 'Certificates',
+      starters: this.starters().filter(({ template }) => template.kind === kind),
+    })),
+  );
 }

@@ -43,7 +43,7 @@ export class RegisterStation {
   private readonly all = this.store.selectSignal(registerFeature.selectLines);
   private readonly present = this.store.selectSignal(registerFeature.selectPresent);
   private readonly earlier = this.store.selectSignal(registerFeature.selectEarlier);
-  private readonly writings = this.store.selectSignal(writingFeature.selectLetters);
+  private readonly writings = this.store.selectSignal(writingFeature.selectAllTemplates);
   /** The names of the folio's letters. */
   private readonly letters = computed(
     () => new Map(this.writings().map(({ id, content }) => [id, content.name])),

@@ -20,7 +20,7 @@ export class OfferView {
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   protected readonly wayId = linkedSignal({
-    source: () => this.offer().id,
+    source: computed(() => this.offer().id),
     computation: () => this.offer().ways[0]!.id,
   });
   protected readonly way = computed(

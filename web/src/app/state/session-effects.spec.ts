@@ -56,5 +56,5 @@ test('where it cannot be saved nobody is signed out, and it is said why', () => 
   expect(store.selectSignal(deskFeature.selectTrouble)()?.message).toBe(
     'It is too long. You are still signed in, so that nothing is lost.',
   );
-  expect(store.selectSignal(writingFeature.selectLetterValue)()?.name).toBe('Typed');
+  expect(store.selectSignal(writingFeature.selectTemplateValue)()?.name).toBe('Typed');
 });

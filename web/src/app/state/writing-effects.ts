@@ -41,7 +41,7 @@ export const typesetProof = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {
     const changed = actions.pipe(
       ofType(writingActions.changed),
-      concatLatestFrom(() => store.select(writingFeature.selectLetter)),
+      concatLatestFrom(() => store.select(writingFeature.selectTemplate)),
       filter(([{ id }, letter]) => id === letter?.id),
     );
     const others = actions.pipe(
@@ -51,7 +51,7 @@ export const typesetProof = createEffect(
         writingActions.overtaken,
         writingActions.settled,
         writingActions.replaced,
-        writingActions.pickLetter,
+        writingActions.pickTemplate,
         deskActions.pick,
         deskActions.folioArrived,
         deskActions.rollArrived,
@@ -63,7 +63,7 @@ export const typesetProof = createEffect(
       auditTime(0, asapScheduler),
       concatLatestFrom(() => [
         store.select(writingFeature.selectWritingState),
-        store.select(writingFeature.selectLetterValue),
+        store.select(writingFeature.selectTemplateValue),
         store.select(deskFeature.selectPickedId),
       ]),
       switchMap(([, { folioId, proofShown }, letter, pickedId]) =>

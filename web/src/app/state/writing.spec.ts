@@ -219,11 +219,11 @@ test('the letter that was picked is the one that is written, as long as it is th
   const both = open(testFolio(undefined, [first!, second], 'folio1'));
   const told = (state: WritingState) => {
     const global = { writing: state };
-    const chosen = writingFeature.selectLetter(global)?.content.name;
+    const chosen = writingFeature.selectTemplate(global)?.content.name;
     return [chosen, writingFeature.selectTemplates(global).map(({ content }) => content.name)];
   };
   expect(told(both)).toEqual(['First', ['First']]);
-  const picked = reducer(both, writingActions.pickLetter({ id: 'second' }));
+  const picked = reducer(both, writingActions.pickTemplate({ id: 'second' }));
   expect(told(picked)).toEqual(['Second', ['First']]);
   const gone = reducer(picked, deskActions.folioArrived({ folio: testFolio(undefined, [first!], 'folio1') }));
   expect(told(gone)).toEqual(['First', ['First']]);

@@ -1,5 +1,6 @@
 import type { Folio, Proof, WritingNow } from '@scriptum/core/contract';
 import {
+  allTemplatesOf,
   mergeContents,
   templatesOf,
   writingsOf,
@@ -38,8 +39,8 @@ export interface WritingState {
   readonly folioId: string | null;
   /** Of the open folio, and of others what is not saved yet. */
   readonly drafts: EntityState<Draft>;
-  /** The letter that is written, where one was picked; else the first. */
-  readonly letterId: string | null;
+  /** The letter or placed template that is worked on, where one was picked; else the first. */
+  readonly templateId: string | null;
   /** Counts arrivals from the server, so that editors know when to take the text anew. */
   readonly arrival: number;
   /** Whose drafts these are, by email address. */
@@ -58,7 +59,7 @@ export const writingActions = createActionGroup({
     /** Another text takes its place, not by typing. */
     Replaced: props<{ id: string; content: WritingContent }>(),
     /** Another letter of the folio is the one that is written. */
-    'Pick Letter': props<{ id: string }>(),
+    'Pick Template': props<{ id: string }>(),
     /** Save now what has changed. */
     Flush: emptyProps(),
     Saving: props<{ id: string }>(),
@@ -83,7 +84,7 @@ const drafts = createEntityAdapter<Draft>();
 const start: WritingState = {
   folioId: null,
   drafts: drafts.getInitialState(),
-  letterId: null,
+  templateId: null,
   arrival: 0,
   owner: null,
   trouble: null,
@@ -179,7 +180,11 @@ export const writingFeature = createFeature({
         saved: draft.saved === 'conflict' ? 'conflict' : 'changed',
       })),
     ),
-    on(writingActions.pickLetter, (state, { id }): WritingState => ({ ...state, letterId: id, proof: null })),
+    on(writingActions.pickTemplate, (state, { id }): WritingState => ({
+      ...state,
+      templateId: id,
+      proof: null,
+    })),
     on(writingActions.replaced, (state, { id, content }): WritingState => ({
       ...update(state, id, (draft) => ({ ...draft, content: content as never, saved: 'changed' })),
       arrival: state.arrival + 1,
@@ -242,18 +247,18 @@ export const writingFeature = createFeature({
       proofTrouble: trouble,
     })),
   ),
-  extraSelectors: ({ selectFolioId, selectDrafts, selectLetterId }) => {
+  extraSelectors: ({ selectFolioId, selectDrafts, selectTemplateId }) => {
     const selectAllDrafts = createSelector(selectDrafts, drafts.getSelectors().selectAll);
     const selectHere = createSelector(selectAllDrafts, selectFolioId, (all, folioId) =>
       all.filter((draft) => draft.folioId === folioId),
     );
     const first = <Kind extends WritingKind>(kind: Kind) =>
       createSelector(selectHere, (here) => writingsOf(here, kind)[0] ?? null);
-    const selectLetters = createSelector(selectHere, (here) => writingsOf(here, 'letter'));
-    const selectLetter = createSelector(
-      selectLetters,
-      selectLetterId,
-      (letters, id) => letters.find((one) => one.id === id) ?? letters[0] ?? null,
+    const selectAllTemplates = createSelector(selectHere, (here) => allTemplatesOf(here));
+    const selectTemplate = createSelector(
+      selectAllTemplates,
+      selectTemplateId,
+      (templates, id) => templates.find((one) => one.id === id) ?? templates[0] ?? null,
     );
     const selectNote = first('note');
     const selectFiling = first('filing');
@@ -261,12 +266,12 @@ export const writingFeature = createFeature({
       selectAllDrafts,
       selectHere,
       /** In their order. */
-      selectLetters,
-      selectLetter,
+      selectAllTemplates,
+      selectTemplate,
       selectNote,
       selectFiling,
       selectTemplates: createSelector(selectHere, (here) => templatesOf(here)),
-      selectLetterValue: createSelector(selectLetter, (draft) => draft?.content ?? null),
+      selectTemplateValue: createSelector(selectTemplate, (draft) => draft?.content ?? null),
       selectNoteValue: createSelector(selectNote, (draft) => draft?.content ?? null),
       selectFilingValue: createSelector(selectFiling, (draft) => draft?.content ?? null),
       /** Also of other folios: it is the same person's work. */

@@ -37,7 +37,10 @@ export class EntryPanel {
     this.papers().find(({ entryId }) => entryId === this.entry()?.id),
   );
   /** True while the reason is being given. */
-  protected readonly asking = linkedSignal({ source: () => this.entry()?.id, computation: () => false });
+  protected readonly asking = linkedSignal({
+    source: computed(() => this.entry()?.id),
+    computation: () => false,
+  });
   protected readonly tables = computed(() => {
     const tables = this.entry()?.tables ?? {};
     return (this.folio()?.sources ?? [])

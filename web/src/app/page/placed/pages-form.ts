@@ -1,0 +1,59 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { Placed } from '@scriptum/core/template';
+import { newId } from '../../api/new-id';
+import { coloursWith } from '../../editor/colours';
+import { deskFeature } from '../../state/desk';
+import { Sentence } from '../../ui/sentence/sentence';
+import type { SentenceChange } from '../../ui/sentence/sentence-piece';
+import { PAPER_LANGUAGES } from '../paper-languages';
+import { changePages, pagesLines } from './pages-sentence';
+import { withoutPage, withPage } from './placed-edits';
+
+/** The pages of a certificate: how large, what lies under everything, and how many. */
+@Component({
+  selector: 'sc-pages-form',
+  imports: [Sentence],
+  template: `
+    @for (line of lines(); track line.id) {
+      <div class="mb-2 border-l-[3px] border-rule pl-2">
+        <sc-sentence [label]="line.label" [pieces]="line.pieces" (changed)="change($event)" />
+      </div>
+    }
+    <p class="flex flex-wrap gap-x-3 text-small">
+      <button type="button" class="link min-h-6" (click)="add(false)">Another page</button>
+      <button type="button" class="link min-h-6" (click)="add(true)">Copy page {{ page() + 1 }}</button>
+      @if (template().pages.length > 1) {
+        <button type="button" class="link min-h-6" (click)="remove()">Delete page {{ page() + 1 }}</button>
+      }
+    </p>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PagesForm {
+  readonly template = input.required<Placed>();
+  /** The page that is looked at. */
+  readonly page = input.required<number>();
+  readonly changed = output<Partial<Placed>>();
+  readonly looked = output<number>();
+  private readonly folio = inject(Store).selectSignal(deskFeature.selectFolio);
+  protected readonly lines = computed(() =>
+    pagesLines(this.template(), this.page(), coloursWith(this.folio()?.letterhead ?? null), PAPER_LANGUAGES),
+  );
+
+  protected change(change: SentenceChange): void {
+    this.changed.emit(changePages(this.template(), this.page(), change));
+  }
+
+  protected add(copy: boolean): void {
+    const at = this.page();
+    this.changed.emit(withPage(this.template(), at, copy, newId));
+    this.looked.emit(at + 1);
+  }
+
+  protected remove(): void {
+    const at = this.page();
+    this.changed.emit(withoutPage(this.template(), at));
+    this.looked.emit(Math.max(0, at - 1));
+  }
+}

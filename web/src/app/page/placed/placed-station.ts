@@ -1,0 +1,455 @@
+import { from, switchMap } from 'rxjs';
+import {
+  ApplicationRef,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  HostListener,
+  inject,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
+import type { Column } from '@scriptum/core/column';
+import type { Condition } from '@scriptum/core/condition';
+import {
+  fieldForColumn,
+  linesOfTemplate,
+  sizeOfPage,
+  textsOf,
+  type Field,
+  type Placed,
+  type PlacedBox,
+} from '@scriptum/core/template';
+import type { FlowText, LineText } from '@scriptum/core/text';
+import { Api, troubleOf } from '../../api/api';
+import { newId } from '../../api/new-id';
+import { FindingsList } from '../../desk/findings-list';
+import { KeptCopies } from '../../desk/kept-copies';
+import { coloursWith } from '../../editor/colours';
+import { FieldPicker } from '../../editor/field-picker';
+import { FieldsMargin } from '../../editor/fields-margin';
+import { PartMargin } from '../../editor/part-margin';
+import type { TextEditor } from '../../editor/text-editor';
+import { Toolbar } from '../../editor/toolbar';
+import { WritingEditor } from '../../editor/writing-editor';
+import { deskActions, deskFeature } from '../../state/desk';
+import { writingActions, writingFeature } from '../../state/writing';
+import { LettersMenu } from '../letters-menu';
+import { Icon } from '../../ui/icon';
+import { forPage } from '../../ui/picture-files';
+import { AddMenu } from './add-menu';
+import { ArrangeBar, type Arranging } from './arrange-bar';
+import { BoxForm } from './box-form';
+import { boxName } from './box-names';
+import type { BoxSurroundings } from './box-sentence';
+import { newBox, type Adding } from './new-box';
+import { nudgeOf } from './place-keys';
+import { PagesForm } from './pages-form';
+import {
+  aligned,
+  copyOf,
+  distributed,
+  grouped,
+  mapBoxes,
+  movedTo,
+  nudgedBoxes,
+  reordered,
+  wholeGroups,
+  withBox,
+  withCopies,
+  withoutBoxes,
+  withSteps,
+  type Copied,
+} from './placed-edits';
+import { PlacedHistory } from './placed-history';
+import { PlacedPaper, type Moved, type Zoom } from './placed-paper';
+import { PlacesList } from './places-list';
+
+const ZOOMS: readonly (readonly [Zoom, string])[] = [
+  ['fit', 'Whole page'],
+  [50, '50 %'],
+  [75, '75 %'],
+  [100, 'True size'],
+  [150, '150 %'],
+  [200, '200 %'],
+  [400, '400 %'],
+];
+
+/** What was copied last, also of another certificate. */
+let clipboard: Copied | null = null;
+
+/** Pages with boxes: the picked learner's paper, on which they are put in their places, and the list of the places. */
+@Component({
+  selector: 'sc-placed-station',
+  imports: [
+    AddMenu,
+    ArrangeBar,
+    BoxForm,
+    FieldPicker,
+    FieldsMargin,
+    FindingsList,
+    Icon,
+    KeptCopies,
+    LettersMenu,
+    PagesForm,
+    PartMargin,
+    PlacedPaper,
+    PlacesList,
+    Toolbar,
+  ],
+  templateUrl: './placed-station.html',
+  host: { class: 'sc-middle wide' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PlacedStation extends WritingEditor<'placed'> {
+  private readonly api = inject(Api);
+  private readonly app = inject(ApplicationRef);
+  private readonly history = inject(PlacedHistory);
+  private readonly paper = viewChild(PlacedPaper);
+  private readonly form = viewChild(BoxForm);
+  private readonly template = this.store.selectSignal(writingFeature.selectTemplate);
+  protected readonly draft = computed(() => {
+    const draft = this.template();
+    return draft?.kind === 'placed' ? draft : null;
+  });
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly proof = this.store.selectSignal(writingFeature.selectProof);
+  protected readonly letterhead = computed(() => this.folio()?.letterhead ?? null);
+  protected readonly pictureUrl = (asset: string): string =>
+    `/api/folios/${this.folio()?.id}/assets/${asset}`;
+  protected readonly adding = signal(false);
+  protected readonly zooms = ZOOMS;
+  protected readonly zoom = signal<Zoom>('fit');
+  protected readonly rulers = signal(false);
+  /** The page that is looked at, on which new boxes come to stand. */
+  protected readonly page = signal(0);
+
+  /** Boxes that are picked, as far as they are there: other learners and other people's changes leave them. */
+  private readonly wanted = linkedSignal({
+    // A signal of its own: a change to the same one is none of it.
+    source: computed(() => this.draft()?.id),
+    computation: (): readonly string[] => [],
+  });
+  protected readonly boxes = computed(() => {
+    const wanted = new Set(this.wanted());
+    return (this.content()?.boxes ?? []).filter(({ id }) => wanted.has(id));
+  });
+  protected readonly pickedIds = computed(() => this.boxes().map(({ id }) => id));
+  private readonly pickedSet = computed(() => new Set(this.pickedIds()));
+  /** The one that is picked, where it is one. */
+  protected readonly box = computed(() => (this.boxes().length === 1 ? this.boxes()[0]! : null));
+  protected readonly editor = computed((): TextEditor | undefined => this.form()?.editor());
+  /** The side that the text which is written keeps to. */
+  protected readonly side = computed(() => {
+    const box = this.box();
+    return (box?.kind === 'text' && box.align) || 'left';
+  });
+  protected readonly fits = computed(() => this.proof()?.fits ?? []);
+  protected readonly isGroup = computed(() => {
+    const [first, ...rest] = this.boxes();
+    return Boolean(first?.group) && rest.length > 0 && rest.every(({ group }) => group === first!.group);
+  });
+  protected readonly isLocked = computed(() => this.boxes().every(({ locked }) => locked));
+
+  protected readonly nameOf = computed(() => {
+    const [content, columns, letterhead] = [this.content(), this.columns(), this.letterhead()];
+    return (box: PlacedBox): string => boxName(box, content?.fields ?? [], columns, letterhead);
+  });
+  protected readonly boxAround = computed((): BoxSurroundings => ({
+    colours: coloursWith(this.letterhead()),
+    letterhead: this.letterhead(),
+    font: this.content()?.font ?? { family: '', size: 12 },
+  }));
+
+  protected readonly canUndo = computed(() => this.can('undo'));
+  protected readonly canRedo = computed(() => this.can('redo'));
+
+  private can(which: 'undo' | 'redo'): boolean {
+    const draft = this.draft();
+    return draft !== null && this.history.can(draft.id, draft.content, which);
+  }
+
+  protected target(): TextEditor | undefined {
+    return this.editor();
+  }
+
+  protected texts(content: Placed): readonly (FlowText | LineText)[] {
+    return [...textsOf(content), ...linesOfTemplate(content)];
+  }
+
+  /** Every change is a step that can be taken back. */
+  protected override change(part: Partial<Placed>, reason = ''): void {
+    const draft = this.draft();
+    if (!draft) return;
+    const content = { ...draft.content, ...part };
+    this.history.note(draft.id, draft.content, content, reason, performance.now());
+    this.store.dispatch(writingActions.changed({ id: draft.id, content }));
+  }
+
+  /** Takes the last step back, or does it again; texts are taken anew. */
+  protected step(which: 'undo' | 'redo'): void {
+    const draft = this.draft();
+    const content = draft && this.history[which](draft.id, draft.content);
+    if (content) this.store.dispatch(writingActions.replaced({ id: draft.id, content }));
+  }
+
+  protected pick(ids: readonly string[]): void {
+    this.wanted.set(ids);
+  }
+
+  protected pickFromList(ids: readonly string[]): void {
+    this.wanted.set(ids);
+    const last = ids.at(-1);
+    if (last) this.paper()?.show(last, false);
+  }
+
+  protected changeBox({ box, reason }: { box: PlacedBox; reason: string }): void {
+    const content = this.content();
+    if (content)
+      this.change(
+        mapBoxes(content, new Set([box.id]), () => box),
+        reason,
+      );
+  }
+
+  protected move(moved: Moved): void {
+    const content = this.content();
+    if (content) this.change(movedTo(content, moved));
+  }
+
+  /** Into the text of a box. */
+  protected write(id: string): void {
+    this.wanted.set([id]);
+    this.app.tick();
+    const editor = this.editor();
+    if (editor) editor.focus();
+    else document.querySelector<HTMLElement>('sc-box-form .part')?.focus();
+  }
+
+  protected backToPaper(): void {
+    const id = this.pickedIds()[0];
+    if (id) this.paper()?.show(id, true);
+  }
+
+  protected add(adding: Adding): void {
+    const content = this.content();
+    if (!content) return;
+    if (adding.what === 'date') return this.addDate(content);
+    if (adding.what === 'letterhead' && !this.letterhead()) {
+      const message =
+        'The school has no letterhead yet. Make one first; the way to it is beside the name of the school.';
+      this.store.dispatch(deskActions.failed({ trouble: { code: 'no-letterhead', message } }));
+      return;
+    }
+    this.put1(content, adding, content.fields);
+  }
+
+  private addDate(content: Placed): void {
+    const known = content.fields.find(({ same, format }) => same?.kind === 'day' && !format);
+    const field: Field = known ?? { id: newId(), name: 'Date', columnId: null, same: { kind: 'day' } };
+    this.put1(
+      content,
+      { what: 'field', fieldId: field.id },
+      known ? content.fields : [...content.fields, field],
+    );
+  }
+
+  private put1(content: Placed, adding: Adding, fields: readonly Field[]): void {
+    const page = Math.min(this.page(), content.pages.length - 1);
+    const box = newBox(adding, { page, ...sizeOfPage(content, page) }, newId());
+    this.change({ ...withBox(content, box), fields: [...fields] });
+    this.wanted.set([box.id]);
+    this.app.tick();
+    this.paper()?.show(box.id, true);
+  }
+
+  /** Into the text that is written, or as a box of its own where none is. */
+  protected override put(column: Column): void {
+    const content = this.content();
+    if (!content) return;
+    if (this.editor()) return super.put(column);
+    const { fields, field } = fieldForColumn(content.fields, column, newId);
+    this.put1(content, { what: 'field', fieldId: field.id }, fields);
+  }
+
+  /** A field of its own for the learners' pictures of a column. */
+  protected addOwnPicture(column: Column): void {
+    const content = this.content();
+    if (!content) return;
+    const known = content.fields.find(({ columnId, picture }) => columnId === column.id && picture);
+    const field: Field = known ?? {
+      id: newId(),
+      name: column.title,
+      columnId: column.id,
+      picture: { width: 35, height: 45, fit: 'cut below', side: 'center' },
+    };
+    this.put1(
+      content,
+      { what: 'ownPicture', fieldId: field.id },
+      known ? content.fields : [...content.fields, field],
+    );
+  }
+
+  protected addPicture(file: File): void {
+    const folio = this.folio();
+    if (!folio) return;
+    this.adding.set(true);
+    from(forPage(file))
+      .pipe(
+        switchMap(async (small) => ({ small, ratio: await ratioOf(small) })),
+        switchMap(({ small, ratio }) =>
+          this.api.addPicture(folio.id, small).pipe(switchMap(async (picture) => ({ picture, ratio }))),
+        ),
+      )
+      .subscribe({
+        next: ({ picture, ratio }) => {
+          this.adding.set(false);
+          this.store.dispatch(deskActions.pictureAdded({ picture }));
+          const name = picture.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ');
+          this.add({ what: 'picture', asset: picture.id, name, ratio });
+        },
+        error: (error: unknown) => {
+          this.adding.set(false);
+          this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
+        },
+      });
+  }
+
+  /** Says for whom the picked box stands; null is everybody. */
+  protected setBoxCondition(condition: Condition | null): void {
+    const [content, box] = [this.content(), this.box()];
+    if (!content || !box) return;
+    const parts = content.parts ?? [];
+    const known = parts.find(({ id }) => id === box.part);
+    // Copies of a box share its part until one of them gets another.
+    const shared = known && content.boxes.some(({ id, part }) => id !== box.id && part === known.id);
+    const id = known && !shared ? known.id : newId();
+    const { part: _, ...bare } = box;
+    if (condition === null) return this.change(mapBoxes(content, this.pickedSet(), () => bare));
+    const one = { id, if: condition };
+    this.change({
+      ...mapBoxes(content, this.pickedSet(), () => ({ ...bare, part: id })),
+      parts: known && !shared ? parts.map((part) => (part.id === id ? one : part)) : [...parts, one],
+    });
+  }
+
+  protected arrange(arranging: Arranging): void {
+    const content = this.content();
+    const ids = this.pickedSet();
+    if (!content || ids.size === 0) return;
+    switch (arranging.do) {
+      case 'align':
+        return this.change(aligned(content, ids, arranging.side));
+      case 'distribute':
+        return this.change(distributed(content, ids, arranging.axis));
+      case 'order':
+        return this.change(reordered(content, ids, arranging.to));
+      case 'group':
+        return this.change(grouped(content, ids, newId()));
+      case 'ungroup':
+        return this.change(grouped(content, ids, null));
+      case 'lock':
+      case 'unlock':
+        return this.change(mapBoxes(content, ids, (box) => ({ ...box, locked: arranging.do === 'lock' })));
+      case 'copy':
+        clipboard = copyOf(content, ids);
+        return this.paste();
+      case 'delete':
+        this.change(withoutBoxes(content, ids));
+        return;
+      case 'steps': {
+        const { part, ids: copies } = withSteps(content, ids, arranging.times, arranging, newId);
+        this.change(part);
+        this.wanted.set(copies);
+      }
+    }
+  }
+
+  private paste(): void {
+    const content = this.content();
+    if (!content || !clipboard || clipboard.boxes.length === 0) return;
+    const page = Math.min(this.page(), content.pages.length - 1);
+    const { part, ids } = withCopies(content, clipboard, page, newId);
+    this.change(part);
+    this.wanted.set(ids);
+    this.app.tick();
+    this.paper()?.show(ids[0]!, true);
+  }
+
+  /** Keys over the paper and the list of places; what is typed into texts and boxes of numbers is theirs. */
+  protected key(event: KeyboardEvent): void {
+    const content = this.content();
+    if (!content) return;
+    const nudge = nudgeOf(event);
+    const control = event.ctrlKey || event.metaKey;
+    if (nudge) {
+      this.change(nudgedBoxes(content, this.pickedSet(), nudge), `${nudge.what} by keys`);
+    } else if (event.key === 'Delete' || event.key === 'Backspace') this.arrange({ do: 'delete' });
+    else if (event.key === 'PageUp' || event.key === 'PageDown')
+      this.arrange({ do: 'order', to: event.key === 'PageUp' ? 'earlier' : 'later' });
+    else if (event.key === 'Escape') this.wanted.set([]);
+    else if (control && event.key.toLowerCase() === 'a')
+      this.wanted.set(
+        content.boxes.filter(({ page, locked }) => page === this.page() && !locked).map(({ id }) => id),
+      );
+    else if (control && event.key.toLowerCase() === 'c') clipboard = copyOf(content, this.pickedSet());
+    else if (control && event.key.toLowerCase() === 'x') {
+      clipboard = copyOf(content, this.pickedSet());
+      this.arrange({ do: 'delete' });
+    } else if (control && event.key.toLowerCase() === 'v') this.paste();
+    else if (control && event.key.toLowerCase() === 'd') this.arrange({ do: 'copy' });
+    else if (control && event.key.toLowerCase() === 'g')
+      this.arrange({ do: event.shiftKey ? 'ungroup' : 'group' });
+    else return;
+    event.preventDefault();
+  }
+
+  /** Steps are taken back from anywhere at the station but in a text, which has steps of its own. */
+  @HostListener('document:keydown', ['$event'])
+  protected undoKey(event: KeyboardEvent): void {
+    if (!(event.ctrlKey || event.metaKey) || event.altKey || event.defaultPrevented) return;
+    const target = event.target as HTMLElement;
+    if (target.closest('input, textarea, select, [contenteditable="true"], [role="dialog"]')) return;
+    const key = event.key.toLowerCase();
+    const redo = key === 'y' || (key === 'z' && event.shiftKey);
+    if (key !== 'z' && !redo) return;
+    event.preventDefault();
+    this.step(redo ? 'redo' : 'undo');
+  }
+
+  /** All of a group is picked with one of it in the list too. */
+  protected pickGroup(): void {
+    const content = this.content();
+    if (content) this.wanted.set(wholeGroups(content, this.pickedIds()));
+  }
+
+  protected setZoom(text: string): void {
+    this.zoom.set(text === 'fit' ? 'fit' : Number(text));
+  }
+
+  protected zoomToBox(): void {
+    const [box, paper] = [this.box(), this.paper()];
+    if (!box || !paper) return;
+    this.zoom.set(paper.zoomFor(box));
+    this.app.tick();
+    paper.show(box.id, false);
+  }
+
+  protected readonly isKnownZoom = computed(() => ZOOMS.some(([value]) => value === this.zoom()));
+}
+
+/** How much wider a picture is than high. */
+async function ratioOf(file: File): Promise<number> {
+  const url = URL.createObjectURL(file);
+  const image = new Image();
+  image.src = url;
+  try {
+    await image.decode();
+    return image.naturalWidth / image.naturalHeight || 1;
+  } catch {
+    return 1;
+  } finally {
+    URL.revokeObjectURL(url);
+  }
+}
