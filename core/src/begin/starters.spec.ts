@@ -1,6 +1,13 @@
 import { MarkingKey, type Column } from '../column/index.js';
 import { cohortOf, printedFor } from '../fill/index.js';
-import { emptyLetterhead, fieldsOf, isMatched, Letter, signOffsOf, Template } from '../template/index.js';
+import {
+  emptyLetterhead,
+  fieldsOf,
+  isMatched,
+  type Letter,
+  signOffsOf,
+  Template,
+} from '../template/index.js';
 import { inlinesOf } from '../text/index.js';
 import type { Roll } from '../roll/index.js';
 import { starters, type House, type Starter } from './index.js';

@@ -1,7 +1,17 @@
 import { z } from 'zod';
 import { Finding } from '../preflight/index.js';
 import { Nothing } from './common.js';
-import { Folio, FolioList, FolioSummary, FolioTitle, PictureAsset, Proof, ProofRequest } from './folio.js';
+import {
+  Fits,
+  FitsRequest,
+  Folio,
+  FolioList,
+  FolioSummary,
+  FolioTitle,
+  PictureAsset,
+  Proof,
+  ProofRequest,
+} from './folio.js';
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
 import { Mail, Mailboxes, MailList } from './practice-post.js';
 import {
@@ -318,6 +328,13 @@ export const ENDPOINTS = define({
     summary: "Typeset one entry's paper for the screen",
     body: ProofRequest,
     answer: Proof,
+  },
+  fits: {
+    method: 'post',
+    path: '/folios/{folioId}/fits',
+    summary: 'Measure how the texts of a certificate fit their boxes, for everybody who gets one',
+    body: FitsRequest,
+    answer: Fits,
   },
   preflight: {
     method: 'get',

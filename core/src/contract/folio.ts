@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { FIT_STATES } from '../page/index.js';
 import { Roll } from '../roll/index.js';
-import { Letterhead, Template } from '../template/index.js';
+import { Letterhead, Placed, Template } from '../template/index.js';
 import { Id, Instant } from './common.js';
 import { Earlier, Source } from './roll.js';
 import { Writing } from './writing.js';
@@ -49,6 +49,25 @@ export type Folio = z.infer<typeof Folio>;
 export const ProofRequest = z
   .object({ entryId: Id.nullable(), template: Template })
   .meta({ id: 'ProofRequest' });
+export const FitsRequest = z.object({ template: Placed }).meta({ id: 'FitsRequest' });
+
+const boxFit = { state: z.enum(FIT_STATES), size: z.number(), used: z.number() };
+/** How what stands in boxes fits, for everybody who gets a paper. */
+export const Fits = z
+  .object({
+    boxes: z.array(
+      z.object({
+        /** The box's identity. */
+        box: Id,
+        /** Who has each state; nobody is told where there is nobody. */
+        who: z.partialRecord(z.enum(FIT_STATES), z.array(Id)),
+        /** Points of the smallest type that it is set in; 0 for what has no type of its own. */
+        least: z.number(),
+      }),
+    ),
+  })
+  .meta({ id: 'Fits' });
+export type Fits = z.infer<typeof Fits>;
 /** The typeset pages, each with its own size in points. */
 export const Proof = z
   .object({
@@ -56,9 +75,7 @@ export const Proof = z
     /** Where the blocks of the letter's text begin: both counted from 0, points from the upper edge of the page. */
     blocks: z.array(z.object({ block: z.number().int(), page: z.number().int(), y: z.number() })),
     /** How the texts of boxes fit, by the box's place in the template: points of type, millimetres of height. */
-    fits: z.array(
-      z.object({ box: z.number().int(), state: z.enum(FIT_STATES), size: z.number(), used: z.number() }),
-    ),
+    fits: z.array(z.object({ box: z.number().int(), ...boxFit })),
     /** Server time in milliseconds. */
     took: z.number(),
   })

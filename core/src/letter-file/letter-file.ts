@@ -84,7 +84,11 @@ export function readLetterFile(
   const isArchive = bytes[0] === 0x50 && bytes[1] === 0x4b;
   if (!isArchive) {
     if (bytes.length > LETTER_MOST) return refuse('letter-file');
-    const read = readTemplateFile(new TextDecoder().decode(bytes), newId);
+    const text = new TextDecoder().decode(bytes);
+    // The part of an archive that says all but its pictures can stand alone.
+    const alone = Saved.safeParse(jsonOf(text));
+    if (alone.success) return succeed(overColumns(alone.data, columns, () => undefined));
+    const read = readTemplateFile(text, newId);
     if (!read.ok) return read;
     const { letter } = read.value;
     return succeed({ letter: { ...letter, fields: matchFields(letter.fields, columns) }, pictures: [] });
@@ -109,17 +113,33 @@ export function readLetterFile(
     const issue = parsed.error.issues[0]!;
     return refuse('template-shape', { place: issue.path.join('.'), why: issue.message });
   }
-  const { letter, columns: from, pictures: places } = parsed.data;
+  return succeed(overColumns(parsed.data, columns, (name) => parts[name]));
+}
+
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
+
+/** What was saved, over the columns of another roll, with the pictures that it shows. */
+function overColumns(
+  { letter, columns: from, pictures: places }: z.infer<typeof Saved>,
+  columns: readonly Column[],
+  partOf: (name: string) => Uint8Array | undefined,
+): LetterFromFile {
   const { variant: _, ...moved } = movedTo<Template>(letter, from, columns);
   const used = new Set(allPicturesOf(moved).map(({ attrs }) => attrs.asset));
   const pictures = Object.entries(places)
     .filter(([asset]) => used.has(asset))
     .slice(0, PICTURES_MOST)
     .flatMap(([asset, name]): LetterPicture[] => {
-      const picture = parts[name];
+      const picture = partOf(name);
       return picture ? [{ asset, name: name.replace(/^pictures\/(?:\d+-)?/, ''), bytes: picture }] : [];
     });
-  return succeed({ letter: { ...moved, fields: matchFields(moved.fields, columns) }, pictures });
+  return { letter: { ...moved, fields: matchFields(moved.fields, columns) }, pictures };
 }
 
 /** The letter with the pictures as they are called where it was brought in. */

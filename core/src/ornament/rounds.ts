@@ -157,12 +157,14 @@ export function waves({ pattern, count, weight }: OrnamentOf<'waves'>, { width, 
       const lines = Math.max(3, Math.min(90, Math.round(height / 2.2)));
       return Array.from({ length: lines }, (_, n): Stroke => {
         const at = (n + 0.5) / lines;
-        const bow = height / lines;
+        // The first and the last one bend within the room too.
+        const bow = height / (lines + 4);
         return {
           d: curve(
             (t) => [
               t * width,
-              height * at +
+              1.6 * bow +
+                (height - 3.2 * bow) * at +
                 bow *
                   (Math.sin(count * TURN * t + at * 9) + 0.6 * Math.sin(count * 0.5 * TURN * t - at * 14)),
             ],

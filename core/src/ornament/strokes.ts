@@ -60,7 +60,9 @@ export function chain(points: readonly Point[], closed = false): string {
   return path.toString();
 }
 
-export function circle(x: number, y: number, radius: number): string {
+/** A circle; a point where its radius would be less than nothing, as in too little room. */
+export function circle(x: number, y: number, given: number): string {
+  const radius = Math.max(0, given);
   const path = pathRound(DIGITS);
   path.moveTo(x + radius, y);
   path.arc(x, y, radius, 0, 2 * Math.PI);

@@ -8,7 +8,6 @@ import {
   PAPER_SIZES,
   type Letter,
   type Letterhead,
-  type Placed,
 } from '../template/index.js';
 import { programValues, typeset } from './index.js';
 
@@ -137,38 +136,6 @@ test('values go under the places of the fields', () => {
 test('half of a surrogate pair does not reach the typesetter', () => {
   const { texts } = typeset(letterOf([{ type: 'paragraph', content: [{ type: 'text', text: 'a\ud800b' }] }]));
   expect(texts).toContain('a\ufffdb');
-});
-
-test('a placed template has its boxes where they belong, on as many pages as it says', () => {
-  const box = (id: string, page: number, x: number, y: number, text: string) => ({
-    id,
-    page,
-    x,
-    y,
-    width: 80,
-    height: 20,
-    body: {
-      type: 'doc' as const,
-      content: [{ type: 'paragraph' as const, content: [{ type: 'text' as const, text }] }],
-    },
-  });
-  const placed: Placed = {
-    kind: 'placed',
-    name: 'Certificate',
-    language: 'en-GB',
-    page: { width: 297, height: 210, margins: { top: 10, right: 10, bottom: 10, left: 10 } },
-    font: { family: 'EB Garamond', size: 20 },
-    fields: [],
-    pages: 2,
-    boxes: [box('a', 0, 30, 40, 'First'), box('b', 1, 5, 200, 'Second')],
-  };
-  const { source, texts } = typeset(placed);
-  expect(source).toContain('width: 297mm, height: 210mm');
-  // Measured from the page's corner, placed from the margin's.
-  expect(source).toContain('dx: 20mm, dy: 30mm, block(width: 80mm, height: 20mm');
-  expect(source).toContain('dx: -5mm, dy: 190mm');
-  expect(source.split('pagebreak(weak: false)')).toHaveLength(2);
-  expect(JSON.parse(texts)).toEqual(['Certificate', 'First', 'Second']);
 });
 
 test('head and foot stand on the pages that they are for, with the number of the page', () => {

@@ -162,12 +162,13 @@ function gapsOf(axis: Axis, rect: Rect, others: readonly Rect[]): Gap[] {
     };
   });
   const length = ({ from, to }: Gap): number => to - from;
-  const own = gaps.filter((gap) => gap.own && length(gap) > 0.05);
-  return gaps
-    .filter(
-      (gap) =>
-        length(gap) > 0.05 &&
-        own.some((mine) => mine !== gap && Math.abs(length(mine) - length(gap)) < 2 * SAME),
+  const seen = gaps.filter((gap) => length(gap) > 0.05);
+  return seen
+    .filter((gap) =>
+      seen.some(
+        (other) =>
+          other !== gap && (gap.own || other.own) && Math.abs(length(other) - length(gap)) < 2 * SAME,
+      ),
     )
     .map(({ own: _, ...gap }) => gap);
 }

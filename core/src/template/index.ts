@@ -1,3 +1,4 @@
+export { wordsOfBox } from './box-words.js';
 export { ChartFilling, ChartValue, columnsOfChart, wordsOfChart } from './chart-filling.js';
 export {
   blankRules,

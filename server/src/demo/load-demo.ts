@@ -1,3 +1,4 @@
+import { readLetterFile } from '@scriptum/core/letter-file';
 import { columnChanges } from '@scriptum/core/roll';
 import type { Block } from '@scriptum/core/text';
 import { readFile } from 'node:fs/promises';
@@ -11,6 +12,7 @@ import {
   type CoverNote,
   Letterhead,
   type Letter,
+  type Placed,
 } from '@scriptum/core/template';
 import type { DataSource, EntityManager } from 'typeorm';
 import { z } from 'zod';
@@ -25,7 +27,7 @@ import { bringInBytes } from '../roll/bring-in-bytes.js';
 import { matchAllFields } from '../roll/match-fields.js';
 import { patchRoll } from '../roll/patch-roll.js';
 import { loadRoll } from '../store/rolls.js';
-import { changeWriting, loadWritings } from '../store/writings.js';
+import { addWriting, changeWriting, loadWritings } from '../store/writings.js';
 import { readWorked } from './read-worked.js';
 
 /** Shown on the sign-in page in demo mode only. */
@@ -34,9 +36,20 @@ export const DEMO_ACCOUNT = { email: 'office@thistlequay.example', password: 'ti
 const folder = fileURLToPath(new URL('../../../demo', import.meta.url));
 
 /** The demo school's folios, the first on top of the list. */
-const FOLIOS = [
+const FOLIOS: readonly {
+  readonly title: string;
+  readonly folder: string;
+  readonly file: string;
+  readonly certificates?: readonly string[];
+}[] = [
   { title: 'Instrument loans', folder: 'loans', file: 'Instrument loans.csv' },
-  { title: 'River survey awards', folder: 'river', file: 'River survey.csv' },
+  {
+    title: 'River survey awards',
+    folder: 'river',
+    file: 'River survey.csv',
+    // Each can be switched on; who gets which is for people to say.
+    certificates: ['gold.json', 'silver.json', 'bronze.json'],
+  },
   { title: 'Year 8 spring reports', folder: 'reports', file: 'Year 8 spring marks.csv' },
   { title: 'Bridge-design feedback', folder: 'bridge', file: 'Bridge-design feedback (responses).csv' },
 ];
@@ -115,12 +128,28 @@ async function loadFolio(
       { ...writing, schoolId },
       { content: contents[writing.kind as keyof typeof contents], staffId: null },
     );
+  for (const name of about.certificates ?? [])
+    await addWriting(
+      manager,
+      { schoolId, folioId: folio.id },
+      { kind: 'placed', content: await readCertificate(path.join(from, name)) },
+      null,
+      at,
+    );
   await bringInBytes(manager, schoolId, folio.id, {
     name: about.file,
     bytes: await readFile(path.join(from, 'roll.csv')),
   });
   await addWorked(manager, schoolId, folio.id, from);
   return folio.id;
+}
+
+/** A certificate that was saved as a file; its fields are matched when the roll comes in. */
+async function readCertificate(file: string): Promise<Placed> {
+  const read = readLetterFile(await readFile(file), [], newId);
+  if (!read.ok) throw new Error(`${file}: ${read.problem.message}`);
+  if (read.value.letter.kind !== 'placed') throw new Error(`${file}: no certificate`);
+  return read.value.letter;
 }
 
 /** The worked columns of `worked.json`, where the folder has one, behind those of the sheet; fields are matched to them. */

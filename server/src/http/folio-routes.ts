@@ -1,9 +1,10 @@
 import { raw, type Router } from 'express';
 import { printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { columnsOfField, dressed, isBlockField, type Template } from '@scriptum/core/template';
-import { programValues } from '@scriptum/core/page';
+import { forMeasuring, programValues } from '@scriptum/core/page';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
+import { fitsOfAll } from '../press/fits-of-all.js';
 import type { Programs } from '../press/programs.js';
 import type { Typesetter } from '../press/typesetter.js';
 import { Refusal } from '../refusal.js';
@@ -114,6 +115,18 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
       fits: [...set.fits],
       took: performance.now() - began,
     };
+  });
+  answer(router, 'fits', async ({ schoolId, params, body, request }) => {
+    const folioId = params['folioId']!;
+    await findFolio(manager, schoolId, folioId);
+    const letterhead = await currentLetterhead(manager, schoolId);
+    const { template, boxIds } = forMeasuring(dressed(body.template, letterhead?.content ?? null));
+    const [program, all] = await Promise.all([
+      programs.load(manager, schoolId, folioId, template),
+      rolls.do('toMeasure', { schoolId, folioId, template }),
+    ]);
+    const gone = (): boolean => request.socket.destroyed;
+    return { boxes: await fitsOfAll(typesetter, program, boxIds, all, gone) };
   });
   answer(router, 'preflight', ({ schoolId, params }) =>
     rolls.do('preflight', { schoolId, folioId: params['folioId']! }),

@@ -175,7 +175,8 @@ async function holdPapers(
   await manager.update(
     PaperRow,
     { ...where, state: In(hold ? ['pressed', 'cleared'] : ['held']) },
-    { state: hold ? 'held' : 'cleared', revision: String(revision) },
+    // Somebody has looked at what it was held for.
+    { state: hold ? 'held' : 'cleared', ...(hold ? {} : { reason: null }), revision: String(revision) },
   );
 }
 

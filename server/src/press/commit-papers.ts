@@ -12,6 +12,8 @@ import type { SetPaper } from './typesetter.js';
 export interface DonePaper {
   readonly paper: PaperRow;
   readonly set: SetPaper;
+  /** Why it is held as soon as it is pressed, where something in it does not fit; else null. */
+  readonly heldFor: string | null;
 }
 
 /**
@@ -52,9 +54,14 @@ export async function commitPapers(
     const held = new Set(
       earlier.filter(({ state, heldBack }) => state === 'held' && !heldBack).map(paperKey),
     );
-    await writeStates(manager, written, revision, (paper, set) => ({
-      state: !set.ok ? 'failed' : waiting.get(paper.id) || held.has(paperKey(paper)) ? 'held' : 'pressed',
-      reason: set.ok ? null : set.reason.slice(0, 1000),
+    await writeStates(manager, written, revision, ({ paper, set, heldFor }) => ({
+      state: !set.ok
+        ? 'failed'
+        : waiting.get(paper.id) || heldFor !== null || held.has(paperKey(paper))
+          ? 'held'
+          : 'pressed',
+      reason: set.ok ? heldFor && heldFor.slice(0, 1000) : set.reason.slice(0, 1000),
+      heldBack: Boolean(waiting.get(paper.id)) || heldFor !== null,
       blobHash: set.ok ? hashOf.get(set.bytes)! : null,
       pages: set.ok ? set.pages : null,
       bytes: set.ok ? set.bytes.length : null,
@@ -86,24 +93,26 @@ function earlierPapers(
   });
 }
 
-type Outcome = Pick<PaperRow, 'state' | 'reason' | 'blobHash' | 'pages' | 'bytes'>;
+type Outcome = Pick<PaperRow, 'state' | 'reason' | 'blobHash' | 'pages' | 'bytes' | 'heldBack'>;
 
 async function writeStates(
   manager: EntityManager,
   written: readonly DonePaper[],
   revision: number,
-  outcome: (paper: PaperRow, set: SetPaper) => Outcome,
+  outcome: (done: DonePaper) => Outcome,
 ): Promise<void> {
   const now = new Date();
-  const rows = written.map(({ paper, set }) => {
-    const { state, reason, blobHash, pages, bytes } = outcome(paper, set);
-    return [paper.id, state, reason, blobHash, pages, bytes];
+  const rows = written.map((done) => {
+    const { state, reason, blobHash, pages, bytes, heldBack } = outcome(done);
+    return [done.paper.id, state, reason, blobHash, pages, bytes, heldBack];
   });
-  const first = 'SELECT ? AS id, ? AS state, ? AS reason, ? AS blobHash, ? AS pages, ? AS bytes';
+  const first =
+    'SELECT ? AS id, ? AS state, ? AS reason, ? AS blobHash, ? AS pages, ? AS bytes, ? AS heldBack';
   await manager.query(
-    `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
+    `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
        ON p.id = CAST(v.id AS CHAR CHARACTER SET ascii) COLLATE ascii_bin
-     SET p.state = v.state, p.reason = v.reason, p.blobHash = v.blobHash, p.pages = v.pages, p.bytes = v.bytes, p.pressedAt = ?,
+     SET p.state = v.state, p.reason = v.reason, p.blobHash = v.blobHash, p.pages = v.pages, p.bytes = v.bytes,
+       p.heldBack = v.heldBack, p.pressedAt = ?,
        p.revision = ?`,
     [...rows.flat(), now, revision],
   );

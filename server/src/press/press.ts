@@ -1,5 +1,6 @@
 import { programValues } from '@scriptum/core/page';
-import { dressed, type Template } from '@scriptum/core/template';
+import { misfit } from '@scriptum/core/preflight';
+import { dressed, type Field, type Template } from '@scriptum/core/template';
 import type { DataSource } from 'typeorm';
 import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
@@ -134,7 +135,11 @@ export class Press implements SliceHandler {
       const { schoolId, folioId } = slice;
       const own = await this.programs.own(this.database.manager, schoolId, folioId, paper.values);
       const set = await this.typesetter.paper(program, values, run.startedAt, own);
-      done.push({ paper, set });
+      const { fields } = template;
+      // What does not fit its place leaves only once somebody has looked at it.
+      const heldFor =
+        set.ok && template.kind === 'placed' ? misfit(template, set.fits, titlesOf(fields)) : null;
+      done.push({ paper, set, heldFor });
       bytes += set.ok ? set.bytes.length : 0;
       if (bytes < BATCH_BYTES) return;
       commit(false);
@@ -247,6 +252,10 @@ export class Press implements SliceHandler {
     };
   }
 }
+
+/** Columns as far as the template knows them: by what they were called when they were put in. */
+const titlesOf = (fields: readonly Field[]): { id: string; title: string }[] =>
+  fields.flatMap(({ columnId, name }) => (columnId === null ? [] : [{ id: columnId, title: name }]));
 
 /** A template as it was when the run was planned, with its program. */
 interface ReadyTemplate {

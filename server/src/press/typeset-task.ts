@@ -4,11 +4,14 @@ import type { ProofPage } from './split-pages.js';
 
 /** One document to be set. Its program and pictures come beside it, as parts that documents share. */
 export interface TypesetTask {
-  readonly form: 'pdf' | 'svg';
+  /** `fits` gives no document: only how the texts of boxes fit, for each of several values. */
+  readonly form: 'pdf' | 'svg' | 'fits';
   /** What a PDF keeps to, as far as the paper allows. */
   readonly standard: FileStandard;
   /** JSON of the entry's values. */
   readonly values: string;
+  /** Of several entries, where only their texts are measured. */
+  readonly all?: readonly string[];
   /** Names of the pictures that only this document has: they are its last parts. */
   readonly own: readonly string[];
   /** Whether charts among the values are to be drawn. */
@@ -52,5 +55,6 @@ export type TypesetAnswer =
       readonly blocks: readonly BlockPlace[];
       readonly fits: readonly BoxFit[];
     }
+  | { readonly ok: true; readonly measured: readonly (readonly BoxFit[])[] }
   | { readonly ok: false; readonly reason: string }
   | { readonly ok: false; readonly tooLong: number };

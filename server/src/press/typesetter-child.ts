@@ -22,7 +22,7 @@ function typeset(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
     compiler.mapShadow(path.join(workspace, ...place), Buffer.from(bytes));
   });
   try {
-    return compile(task, program);
+    return task.all ? { ok: true, measured: measure(task, program, task.all) } : compile(task, program);
   } finally {
     // Nothing of this document is there for the next, which may be another school's.
     compiler.resetShadow();
@@ -50,6 +50,22 @@ function compile(task: TypesetTask, program: { source: string; texts: string }):
   return bytes.length > task.most
     ? { ok: false, tooLong: bytes.length }
     : { ok: true, pages, bytes, fits: boxFits(document, task) };
+}
+
+/** How the texts of boxes fit, for each of some values; nothing is known where it cannot be set. */
+function measure(
+  task: TypesetTask,
+  { source, texts }: { source: string; texts: string },
+  all: readonly string[],
+): BoxFit[][] {
+  return all.map((given) => {
+    const values = task.draws ? drawnValues(given) : given;
+    const document = compiler.compile({
+      mainFileContent: source,
+      inputs: { texts, values, marks: 'yes' },
+    }).result;
+    return document ? boxFits(document, task) : [];
+  });
 }
 
 /** Where the blocks of the text begin, as the program has marked them. */

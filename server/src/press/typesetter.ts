@@ -59,6 +59,8 @@ export const DOCUMENT_LIMITS = {
 const RETIRE_AT = 450 * 1024 * 1024;
 /** Proofs of one school that may wait; each desk asks for one at a time. */
 const PROOFS_WAITING = 60;
+/** Papers whose texts are measured in one go. */
+const MEASURED_AT_ONCE = 20;
 
 export interface TypesetterOptions {
   /** Processes for papers. As many again are for proofs, so that these never wait behind a press. */
@@ -76,6 +78,7 @@ export class Typesetter {
   readonly workers: number;
   private readonly papers: ProcessPool<TypesetTask, TypesetAnswer>;
   private readonly proofs: ProcessPool<TypesetTask, TypesetAnswer>;
+  private readonly measures: ProcessPool<TypesetTask, TypesetAnswer>;
 
   constructor(private readonly options: TypesetterOptions) {
     this.workers = options.workers;
@@ -95,11 +98,13 @@ export class Typesetter {
       perTenant: 1,
       queueLimit: PROOFS_WAITING,
     });
+    // Measuring gives way to everything else.
+    this.measures = new ProcessPool({ ...common, args: ['10'], children: 1, queueLimit: PROOFS_WAITING });
   }
 
   /** Identities of the processes there are now. */
   get processes(): number[] {
-    return [...this.papers.processes, ...this.proofs.processes];
+    return [...this.papers.processes, ...this.proofs.processes, ...this.measures.processes];
   }
 
   /** Starts a typesetter for proofs, so that the first one need not wait for it. */
@@ -157,6 +162,26 @@ export class Typesetter {
     return failed('reason' in answer ? answer.reason : 'The typesetter gave no picture.');
   }
 
+  /** Measures how the texts of boxes fit, for each of some entries' values. */
+  async measure(program: LoadedProgram, all: readonly string[]): Promise<readonly (readonly BoxFit[])[]> {
+    const measured: (readonly BoxFit[])[] = [];
+    for (let at = 0; at < all.length; at += MEASURED_AT_ONCE) {
+      const some = all.slice(at, at + MEASURED_AT_ONCE);
+      const answer = await this.set(this.measures, program, [], {
+        form: 'fits',
+        standard: program.standard,
+        draws: program.draws,
+        boxes: true,
+        values: '',
+        all: some,
+        timestamp: 0,
+        most: 0,
+      });
+      measured.push(...('measured' in answer ? answer.measured : some.map(() => [])));
+    }
+    return measured;
+  }
+
   private async set(
     pool: ProcessPool<TypesetTask, TypesetAnswer>,
     program: LoadedProgram,
@@ -208,7 +233,7 @@ export class Typesetter {
   }
 
   async close(): Promise<void> {
-    await Promise.all([this.papers.close(), this.proofs.close()]);
+    await Promise.all([this.papers.close(), this.proofs.close(), this.measures.close()]);
   }
 }
 

@@ -1,9 +1,10 @@
 import type { BringIn, DispatchPlan, Folio, Register } from '@scriptum/core/contract';
 import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
+import { valuesToMeasure } from '@scriptum/core/page';
 import { preflight, type Finding } from '@scriptum/core/preflight';
 import { presentRoll, RollPatch } from '@scriptum/core/roll';
 import type { Reading } from '@scriptum/core/table';
-import { getsOf, templatesOf, type Template } from '@scriptum/core/template';
+import { getsOf, templatesOf, type Placed, type Template } from '@scriptum/core/template';
 import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
@@ -116,6 +117,19 @@ export const ROLL_WORK = {
     ]);
     const entry = roll.entries.find(({ id }) => id === entryId);
     return entry ? printedFor(template, entry, { columns: roll.columns, day, cohort: cohortOf(roll) }) : null;
+  },
+
+  /** What a placed template prints for everybody, to be measured. */
+  async toMeasure(
+    database: DataSource,
+    { schoolId, folioId, template }: Place & { template: Placed },
+  ): Promise<{ entryId: string; values: string }[]> {
+    const folio = await findFolio(database.manager, schoolId, folioId);
+    const [{ roll }, day] = await Promise.all([
+      loadWorkedRoll(database.manager, folio),
+      dayOfSchool(database.manager, schoolId),
+    ]);
+    return valuesToMeasure(template, roll.entries, { columns: roll.columns, day, cohort: cohortOf(roll) });
   },
 
   async preflight(database: DataSource, { schoolId, folioId }: Place): Promise<{ findings: Finding[] }> {

@@ -51,6 +51,14 @@ export const findings = {
     `${where(place)} has letters that no font has: ${letters.map(letterNamed).join(', ')}. ${form(letters.length, 'It prints', 'They print')} as a box. Write something else.`,
   'letters-missing': ({ title, letters, who }: Column & { letters: readonly string[]; who: People }) =>
     `“${title}” of ${people(who)} has letters that no font has: ${letters.map(letterNamed).join(', ')}. They print as boxes. Write something else there.`,
+  'box-long': ({ place, box, who }: { place: Where; box: string; who: People }) =>
+    `“${box}” in ${inWhere(place)} is too long for its place for ${people(who)}. Make the place larger, let the text be set smaller, or shorten it. ${form(who.count, 'That paper is', 'Those papers are')} held once pressed.`,
+  'paper-box-long': ({ boxes }: { boxes: readonly string[] }) =>
+    `Held: ${listed(boxes.slice(0, 4).map(quoted))} ${form(boxes.length, 'is', 'are')} too long for ${form(boxes.length, 'its place', 'their places')}.`,
+  'paper-box-no-code': ({ boxes }: { boxes: readonly string[] }) =>
+    `Held: no code can be made of ${listed(boxes.slice(0, 4).map(quoted))}.`,
+  'box-no-code': ({ place, box, who }: { place: Where; box: string; who: People }) =>
+    `“${box}” in ${inWhere(place)} cannot be made into a code for ${people(who)}: the text is too long, or a bar code has no sign for a letter of it. ${form(who.count, 'That paper is', 'Those papers are')} held once pressed.`,
   'word-long': ({ title, who }: Column & { who: People }) =>
     `“${title}” holds a word too long for a line (${people(who)}). It may run off the paper.`,
   'field-unmatched': ({ place, field }: { place: Where; field: string | null }) =>

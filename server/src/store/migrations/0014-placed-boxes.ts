@@ -29,7 +29,10 @@ export class PlacedBoxes1765300000000 implements MigrationInterface {
   }
 }
 
-type Content = { pages: unknown; boxes: object[] };
+interface Content {
+  pages: unknown;
+  boxes: object[];
+}
 
 async function change(runner: QueryRunner, changed: (content: Content) => object): Promise<void> {
   for (const [table, found] of [

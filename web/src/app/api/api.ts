@@ -5,6 +5,7 @@ import type {
   BringIn,
   DeletedWritings,
   DispatchPlan,
+  Fits,
   Folio,
   FolioSummary,
   KeptVersion,
@@ -26,7 +27,7 @@ import type {
   WritingSaved,
 } from '@scriptum/core/contract';
 import type { RollPatch } from '@scriptum/core/roll';
-import type { Letterhead, Template, Writing, WritingKind } from '@scriptum/core/template';
+import type { Letterhead, Placed, Template, Writing, WritingKind } from '@scriptum/core/template';
 import type { Observable } from 'rxjs';
 
 /** The server's HTTP interface. Nothing else in the interface speaks HTTP. */
@@ -127,6 +128,8 @@ export class Api {
       params: { name: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
     });
+  fits = (id: string, template: Placed): Observable<Fits> =>
+    this.http.post<Fits>(`/api/folios/${id}/fits`, { template });
   proof = (id: string, entryId: string | null, template: Template): Observable<Proof> =>
     this.http.post<Proof>(`/api/folios/${id}/proof`, { entryId, template });
 

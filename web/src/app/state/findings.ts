@@ -1,5 +1,5 @@
 import { createSelector, createSelectorFactory, defaultMemoize, type MemoizedSelector } from '@ngrx/store';
-import { entriesToLookAt, preflight, type Finding } from '@scriptum/core/preflight';
+import { entriesToLookAt, fitFindings, preflight, type Finding } from '@scriptum/core/preflight';
 import { isIn, presentRoll } from '@scriptum/core/roll';
 import { getsOf } from '@scriptum/core/template';
 import { plainTitle } from '@scriptum/core/column';
@@ -20,9 +20,11 @@ const selectFindingsNow = createSelector(
   writingFeature.selectTemplates,
   writingFeature.selectNoteValue,
   writingFeature.selectFilingValue,
-  (assets, letterhead, roll, marks, templates, note, filing): Finding[] => {
+  writingFeature.selectFits,
+  (assets, letterhead, roll, marks, templates, note, filing, fits): Finding[] => {
     if (!assets || !note || !filing) return [];
-    return preflight({
+    const measured = templates.find(({ id }) => id === fits?.templateId)?.content;
+    const found = preflight({
       roll: presentRoll(roll),
       marks,
       letterhead,
@@ -32,6 +34,8 @@ const selectFindingsNow = createSelector(
       filing,
       assets: new Set(assets.map(({ id }) => id)),
     });
+    if (!fits || measured?.kind !== 'placed') return found;
+    return [...found, ...fitFindings(measured, fits.boxes, presentRoll(roll), templates.length > 1)];
   },
 );
 

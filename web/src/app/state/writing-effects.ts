@@ -79,6 +79,42 @@ export const typesetProof = createEffect(
   { functional: true },
 );
 
+/** Milliseconds without a new proof after which texts are measured for everybody. */
+const MEASURE_AFTER = 700;
+
+/** Measures how the texts of a certificate fit for everybody, once nobody changes it for a moment. */
+export const measureFits = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(
+        writingActions.changed,
+        writingActions.replaced,
+        writingActions.overtaken,
+        writingActions.settled,
+        writingActions.pickTemplate,
+        writingActions.proofShown,
+        deskActions.folioArrived,
+        deskActions.rollArrived,
+        rollActions.saved,
+      ),
+      debounceTime(MEASURE_AFTER),
+      concatLatestFrom(() => [
+        store.select(writingFeature.selectWritingState),
+        store.select(writingFeature.selectTemplate),
+      ]),
+      switchMap(([, { folioId, proofShown }, draft]) =>
+        folioId && proofShown && draft?.kind === 'placed'
+          ? api.fits(folioId, draft.content).pipe(
+              map(({ boxes }) => writingActions.fitsArrived({ templateId: draft.id, boxes })),
+              // What is shown of the picked learner stays; the next change asks again.
+              catchError(() => EMPTY),
+            )
+          : EMPTY,
+      ),
+    ),
+  { functional: true },
+);
+
 /** Everything saves itself, a moment after the last change and now and then while it goes on, one save at a time. */
 export const save = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {

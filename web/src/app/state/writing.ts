@@ -1,4 +1,4 @@
-import type { Folio, Proof, WritingNow } from '@scriptum/core/contract';
+import type { Fits, Folio, Proof, WritingNow } from '@scriptum/core/contract';
 import {
   allTemplatesOf,
   mergeContents,
@@ -50,6 +50,8 @@ export interface WritingState {
   readonly proofShown: boolean;
   readonly proof: Proof | null;
   readonly proofTrouble: Trouble | null;
+  /** How the texts of the certificate that is worked on fit for everybody, as it was measured last. */
+  readonly fits: { readonly templateId: string; readonly boxes: Fits['boxes'] } | null;
 }
 
 export const writingActions = createActionGroup({
@@ -76,6 +78,7 @@ export const writingActions = createActionGroup({
     'Proof Hidden': emptyProps(),
     'Proof Arrived': props<{ proof: Proof }>(),
     'Proof Failed': props<{ trouble: Trouble }>(),
+    'Fits Arrived': props<{ templateId: string; boxes: Fits['boxes'] }>(),
   },
 });
 
@@ -91,6 +94,7 @@ const start: WritingState = {
   proofShown: false,
   proof: null,
   proofTrouble: null,
+  fits: null,
 };
 
 const fresh = (folioId: string, writing: Writing): Draft => ({
@@ -125,6 +129,7 @@ function arrive(state: WritingState, folio: Folio): WritingState {
     arrival: state.arrival + 1,
     trouble: null,
     proof: state.folioId === folio.id ? state.proof : null,
+    fits: state.folioId === folio.id ? state.fits : null,
     proofTrouble: null,
   };
 }
@@ -241,6 +246,10 @@ export const writingFeature = createFeature({
       ...state,
       proof,
       proofTrouble: null,
+    })),
+    on(writingActions.fitsArrived, (state, { templateId, boxes }): WritingState => ({
+      ...state,
+      fits: { templateId, boxes },
     })),
     on(writingActions.proofFailed, (state, { trouble }): WritingState => ({
       ...state,

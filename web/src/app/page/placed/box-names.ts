@@ -1,6 +1,5 @@
-import { fieldLabel, type Field, type Letterhead, type PlacedBox } from '@scriptum/core/template';
+import { wordsOfBox, type Field, type Letterhead, type PlacedBox } from '@scriptum/core/template';
 import type { Column } from '@scriptum/core/column';
-import { linePlain, textPlain } from '@scriptum/core/text';
 import type { IconName } from '../../ui/icons';
 import { ORNAMENT_NAMES } from './ornament-sentence';
 
@@ -40,23 +39,19 @@ export function boxName(
   columns: readonly Column[],
   letterhead: Letterhead | null,
 ): string {
+  const words = wordsOfBox(box, fields, columns);
   if (box.name) return box.name;
-  const labels = Object.fromEntries(fields.map((field) => [field.id, fieldLabel(field, columns)]));
-  const said = (text: string, none: string): string => {
-    const line = text.replace(/\s+/g, ' ').trim();
-    return line === '' ? none : line.length > 60 ? `${line.slice(0, 59)}…` : line;
-  };
   switch (box.kind) {
     case 'text':
-      return said(textPlain(box.body, labels), 'Text without words');
+      return words || 'Text without words';
     case 'comb':
-      return said(linePlain(box.line, labels), 'Cells without words');
+      return words || 'Cells without words';
     case 'code':
-      return `${box.code === 'qr' ? 'QR code' : 'Bar code'}: ${said(linePlain(box.line, labels), 'nothing yet')}`;
+      return `${box.code === 'qr' ? 'QR code' : 'Bar code'}: ${words || 'nothing yet'}`;
     case 'picture':
-      return box.alt || 'Picture';
+      return words || 'Picture';
     case 'ownPicture':
-      return labels[box.fieldId] ?? 'Learner’s picture';
+      return words || 'Learner’s picture';
     case 'ornament': {
       const name = ORNAMENT_NAMES[box.ornament.kind];
       return name[0]!.toUpperCase() + name.slice(1);

@@ -39,7 +39,7 @@ const SLACK = 3;
 /** Pixels around a page. */
 const AROUND = 24;
 /** Millimetres between the lines of the grid. */
-export const GRID = 5;
+const GRID = 5;
 
 export type Zoom = 'fit' | number;
 
@@ -95,6 +95,7 @@ export class PlacedPaper implements OnDestroy {
   protected readonly learner = computed(() => this.names().get(this.pickedLearner() ?? '') ?? 'nobody yet');
   protected readonly handles = HANDLES;
   protected readonly around = AROUND;
+  protected readonly grid = GRID;
   private readonly room = signal({ width: 700, height: 600 });
   private readonly urls = signal<readonly string[]>([]);
   private stale: readonly string[] = [];

@@ -41,6 +41,7 @@ import { forPage } from '../../ui/picture-files';
 import { AddMenu } from './add-menu';
 import { ArrangeBar, type Arranging } from './arrange-bar';
 import { BoxForm } from './box-form';
+import { FitBar } from './fit-bar';
 import { boxName } from './box-names';
 import type { BoxSurroundings } from './box-sentence';
 import { newBox, type Adding } from './new-box';
@@ -87,6 +88,7 @@ let clipboard: Copied | null = null;
     ArrangeBar,
     BoxForm,
     FieldPicker,
+    FitBar,
     FieldsMargin,
     FindingsList,
     Icon,
@@ -146,6 +148,13 @@ export class PlacedStation extends WritingEditor<'placed'> {
     return (box?.kind === 'text' && box.align) || 'left';
   });
   protected readonly fits = computed(() => this.proof()?.fits ?? []);
+  private readonly measured = this.store.selectSignal(writingFeature.selectFits);
+  /** How texts fit for everybody, by the box's identity. */
+  protected readonly fitsOfAll = computed(() => {
+    const measured = this.measured();
+    const boxes = measured?.templateId === this.draft()?.id ? measured?.boxes : undefined;
+    return new Map((boxes ?? []).map((one) => [one.box, one]));
+  });
   protected readonly isGroup = computed(() => {
     const [first, ...rest] = this.boxes();
     return Boolean(first?.group) && rest.length > 0 && rest.every(({ group }) => group === first!.group);

@@ -7,9 +7,10 @@ import {
   input,
   output,
 } from '@angular/core';
-import type { Proof } from '@scriptum/core/contract';
+import type { Fits, Proof } from '@scriptum/core/contract';
 import type { Placed, PlacedBox } from '@scriptum/core/template';
 import { Icon } from '../../ui/icon';
+import { FitBar } from './fit-bar';
 import { BOX_ICONS, BOX_WORDS } from './box-names';
 
 /** One place, as the list shows it. */
@@ -24,7 +25,7 @@ type Fit = Proof['fits'][number];
 /** The places of all pages in the order in which they are read. */
 @Component({
   selector: 'sc-places-list',
-  imports: [Icon],
+  imports: [FitBar, Icon],
   template: `
     @for (page of pages(); track page.n) {
       @if (pages().length > 1) {
@@ -62,6 +63,9 @@ type Fit = Proof['fits'][number];
                 <sc-icon name="lucideLock" [size]="12" class="shrink-0 text-slate" />
               }
             </button>
+            @if (uneven(place.box.id); as fits) {
+              <sc-fit-bar class="mr-1.5 mb-1 ml-7" [fits]="fits" />
+            }
           </li>
         } @empty {
           <li class="px-1.5 text-small text-slate">Nothing stands here yet. Put something in above.</li>
@@ -76,6 +80,8 @@ export class PlacesList {
   readonly template = input.required<Placed>();
   readonly picked = input.required<readonly string[]>();
   readonly nameOf = input.required<(box: PlacedBox) => string>();
+  /** How the texts fit for everybody, by the box's identity. */
+  readonly all = input<ReadonlyMap<string, Fits['boxes'][number]>>(new Map());
   /** How the texts fit for the picked learner. */
   readonly fits = input<readonly Fit[]>([]);
   readonly pick = output<readonly string[]>();
@@ -96,6 +102,15 @@ export class PlacesList {
     }));
     return pages.map((_, n) => ({ n, places: places.filter(({ box }) => box.page === n) }));
   });
+
+  /** How it fits, where it does not fit everybody as it is set. */
+  protected uneven(id: string): Fits['boxes'][number] | null {
+    const fits = this.all().get(id);
+    const { shrinks = [], long = [], letters = [], ...rest } = fits?.who ?? {};
+    return fits && shrinks.length + long.length + letters.length + (rest['too-long']?.length ?? 0) > 0
+      ? fits
+      : null;
+  }
 
   protected click(event: MouseEvent, id: string): void {
     if (event.shiftKey || event.ctrlKey || event.metaKey) this.toggle(id);
