@@ -1,7 +1,7 @@
 import type { Block } from '@scriptum/core/text';
 import { readFileSync } from 'node:fs';
 import { programValues, typeset } from '@scriptum/core/page';
-import { emptyLetter, PAPER_FONTS, type Letter, type Placed } from '@scriptum/core/template';
+import { emptyLetter, PAPER_FONTS, type Letter } from '@scriptum/core/template';
 import { sha256 } from '@scriptum/server/store/blobs';
 import { slimSvg } from '@scriptum/server/press/slim-svg';
 import { Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';
@@ -177,39 +177,4 @@ test('a proof has a picture for each page, of its own size, with the letters tha
   }
   // What stands on a page begins at its top, not below the pages before it.
   expect(set.pages[1]!.svg).not.toMatch(/<g transform="matrix\(1 0 0 1 0 5\d\d/);
-});
-
-test('a placed template prints its boxes at their places', async () => {
-  const box = (x: number, y: number, words: string) => ({
-    id: words,
-    page: 0,
-    x,
-    y,
-    width: 60,
-    height: 20,
-    body: { type: 'doc' as const, content: [paragraph(text(words))] },
-  });
-  const { kind: _, body: __, ...base } = letterOf([]);
-  const placed: Placed = {
-    ...base,
-    kind: 'placed',
-    page: { width: 297, height: 210, margins: { top: 20, right: 20, bottom: 20, left: 20 } },
-    pages: 1,
-    boxes: [box(10, 10, 'Corner'), box(200, 150, 'Below')],
-  };
-  const answer = await typesetter.paper(
-    { ...typeset(placed), pictures: [] },
-    programValues(placed, {}),
-    new Date('2026-11-23T12:00:00Z'),
-  );
-  if (!answer.ok) throw new Error(answer.reason);
-  expect(pdfInfo(answer.bytes)['Page size']).toMatch(/^841\.\d+ x 595/);
-  expect(answer.pages).toBe(1);
-  const [corner, below] = ['Corner', 'Below'].map((word) => wordBox(answer.bytes, word));
-  // In points from the upper left corner; Poppler counts the room above the letters in.
-  expect(corner!.x).toBeCloseTo((10 * 72) / 25.4, 0);
-  expect(below!.x).toBeCloseTo((200 * 72) / 25.4, 0);
-  expect(corner!.y).toBeLessThan((20 * 72) / 25.4);
-  expect(below!.y).toBeGreaterThan((147 * 72) / 25.4);
-  expect(below!.y).toBeLessThan((152 * 72) / 25.4);
 });

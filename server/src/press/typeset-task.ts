@@ -1,5 +1,6 @@
 import type { FitState } from '@scriptum/core/page';
 import type { FileStandard } from '@scriptum/core/template';
+import type { Beyond } from './page-boxes.js';
 import type { ProofPage } from './split-pages.js';
 
 /** One document to be set. Its program and pictures come beside it, as parts that documents share. */
@@ -18,6 +19,8 @@ export interface TypesetTask {
   readonly draws: boolean;
   /** Whether its program sets boxes, which tell how their texts fit. */
   readonly boxes: boolean;
+  /** How far its pages reach beyond the paper, where they do. */
+  readonly beyond?: Beyond | null;
   /** Seconds since 1970 to write into the PDF as its date. */
   readonly timestamp: number;
   /** How long the file may become: bytes of a PDF, characters of a picture. */

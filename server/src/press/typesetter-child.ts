@@ -14,7 +14,16 @@ const workspace = path.join(tmpdir(), `scriptum-typesetter-${randomUUID()}`);
 const compiler = NodeCompiler.create({ workspace, fontArgs: [{ fontPaths: fontFolders() }] });
 let made = 0;
 
-function typeset(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
+/** Sets a document, and says in its file what of its pages is the paper. */
+async function typeset(task: TypesetTask, parts: readonly unknown[]): Promise<TypesetAnswer> {
+  const answer = set(task, parts);
+  if (!('bytes' in answer) || !task.beyond) return answer;
+  // Most papers need it not, and a typesetter is to be there at once.
+  const { withPageBoxes } = await import('./page-boxes.js');
+  return { ...answer, bytes: await withPageBoxes(answer.bytes, task.beyond) };
+}
+
+function set(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
   const [program, ...pictures] = parts as [{ source: string; texts: string }, ...Uint8Array[]];
   const shared = pictures.length - task.own.length;
   pictures.forEach((bytes, n) => {

@@ -125,6 +125,7 @@ export class Typesetter {
       standard: program.standard,
       draws: program.draws,
       boxes: program.boxes,
+      beyond: program.beyond.all > 0 ? program.beyond : null,
       values,
       timestamp,
       most: DOCUMENT_LIMITS.pdf,

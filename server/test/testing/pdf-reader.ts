@@ -19,6 +19,41 @@ export interface ReadPdf {
   readonly pages: readonly StructNode[];
 }
 
+/** A run of text on a page: where its baseline begins, in points from the upper left corner, and how wide it is. */
+export interface TextRun {
+  readonly text: string;
+  readonly x: number;
+  readonly baseline: number;
+  readonly width: number;
+  readonly size: number;
+}
+
+/** The runs of text of a page, counted from 1, as pdf.js reads them. */
+export async function textRuns(bytes: Uint8Array, page = 1): Promise<TextRun[]> {
+  const task = getDocument({ data: Uint8Array.from(bytes), verbosity: 0 });
+  const document = await task.promise;
+  try {
+    const read = await document.getPage(page);
+    const [, , , height] = read.view as [number, number, number, number];
+    const { items } = await read.getTextContent();
+    return items.flatMap((item) => {
+      if (!('str' in item) || item.str.trim() === '') return [];
+      const [a, b, , , x, y] = item.transform as number[];
+      return [
+        {
+          text: item.str,
+          x: x!,
+          baseline: height - y!,
+          width: item.width,
+          size: Math.hypot(a!, b!),
+        },
+      ];
+    });
+  } finally {
+    await task.destroy();
+  }
+}
+
 export async function readPdf(bytes: Uint8Array): Promise<ReadPdf> {
   const task = getDocument({ data: Uint8Array.from(bytes), verbosity: 0 });
   const document = await task.promise;

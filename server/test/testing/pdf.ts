@@ -50,6 +50,28 @@ export const pdfFonts = (bytes: Uint8Array): string[] =>
       .flatMap((line) => line.split(' ')[0] || []),
   );
 
+/** The boxes of a PDF's pages by their names, in points, as `qpdf` reads them (ISO 32000-1, 14.11.2). */
+export const pageBoxes = (bytes: Uint8Array): Readonly<Record<string, readonly number[]>>[] =>
+  withFile(bytes, (file) => {
+    const json = execFileSync('qpdf', ['--json=2', '--json-key=qpdf', file], {
+      encoding: 'utf8',
+      maxBuffer: 64 * 1024 * 1024,
+    });
+    const [, objects] = (
+      JSON.parse(json) as { qpdf: [unknown, Record<string, { value?: Record<string, unknown> }>] }
+    ).qpdf;
+    return Object.values(objects).flatMap(({ value }) =>
+      value?.['/Type'] === '/Page'
+        ? [
+            Object.fromEntries(Object.entries(value).filter(([key]) => key.endsWith('Box'))) as Record<
+              string,
+              number[]
+            >,
+          ]
+        : [],
+    );
+  });
+
 /** Throws where `qpdf --check` finds a fault. */
 export const qpdfCheck = (bytes: Uint8Array): string =>
   withFile(bytes, (file) => execFileSync('qpdf', ['--check', file], { encoding: 'utf8' }));

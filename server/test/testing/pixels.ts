@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { crc32, deflateSync } from 'node:zlib';
+import { PNG } from 'pngjs';
 
 /** The pixels of a PDF's first page as Poppler draws it at 50 dots an inch: red, green and blue, one after the other. */
 export function pixelsOf(pdf: Uint8Array): Uint8Array {
@@ -17,6 +18,20 @@ export function pixelsOf(pdf: Uint8Array): Uint8Array {
     let at = 0;
     for (let lines = 0; lines < 3; at++) if (ppm[at] === 0x0a) lines++;
     return ppm.subarray(at);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** A PDF's first page as an image of so many dots an inch, for what reads pictures. */
+export function imageOf(pdf: Uint8Array, dots: number): ImageData {
+  const folder = mkdtempSync(path.join(tmpdir(), 'scriptum-image-'));
+  try {
+    writeFileSync(path.join(folder, 'paper.pdf'), pdf);
+    const args = ['-r', String(dots), '-f', '1', '-l', '1', '-singlefile', '-png', 'paper.pdf', 'page'];
+    execFileSync('pdftoppm', args, { cwd: folder });
+    const { width, height, data } = PNG.sync.read(readFileSync(path.join(folder, 'page.png')));
+    return { width, height, data: new Uint8ClampedArray(data), colorSpace: 'srgb' } as ImageData;
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -16,7 +16,7 @@ import { writingActions, writingFeature } from './writing';
 
 const folio = testFolio(undefined, testWritings({}, { letter: 5 }));
 const letterOf = (name = 'T') => emptyLetter(name);
-const proof: Proof = { pages: [{ svg: '<svg/>', width: 1, height: 1 }], blocks: [], took: 1 };
+const proof: Proof = { pages: [{ svg: '<svg/>', width: 1, height: 1 }], blocks: [], fits: [], took: 1 };
 const typed = (name: string) => writingActions.changed({ id: 'letter', content: letterOf(name) });
 const savedAs = (version: number): WritingSaved => ({ folioId: 'folio1', writingId: 'letter', version });
 const bodyOf = (version: number, name: string) => ({

@@ -200,7 +200,7 @@ test('drafts stay when a session runs out, and go with another person', () => {
 });
 
 test('the proof of another folio does not stay on screen', () => {
-  const proof = { pages: [{ svg: '<svg/>', width: 1, height: 1 }], blocks: [], took: 1 };
+  const proof = { pages: [{ svg: '<svg/>', width: 1, height: 1 }], blocks: [], fits: [], took: 1 };
   const shown = after(writingActions.proofArrived({ proof }));
   expect(reducer(shown, deskActions.rollArrived({ folio: folioAt(3) })).proof).toBe(proof);
   const other = deskActions.folioArrived({ folio: folioAt(3, named('B'), 'folio2') });

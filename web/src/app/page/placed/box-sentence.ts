@@ -239,7 +239,7 @@ function longPieces(
             'the least size',
             Math.min(long.least, size),
             'pt',
-            [6, 7, 8, 9, 10, 12, 14, 18, 24],
+            [6, 7, 8, 9, 10, 12, 14, 18, 24].filter((least) => least <= size),
           ),
         ]
       : []),

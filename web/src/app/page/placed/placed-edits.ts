@@ -7,7 +7,15 @@ import {
   type Rect,
   type Side,
 } from '@scriptum/core/placing';
-import { sizeOfPage, type Field, type Placed, type PlacedBox, type TextPart } from '@scriptum/core/template';
+import {
+  fieldsOf,
+  partsOf,
+  sizeOfPage,
+  type Field,
+  type Placed,
+  type PlacedBox,
+  type TextPart,
+} from '@scriptum/core/template';
 import { goesUnder } from './new-box';
 import { nudged, type Nudge } from './place-keys';
 
@@ -88,14 +96,11 @@ export const grouped = (template: Placed, ids: ReadonlySet<string>, group: strin
   mapBoxes(template, ids, ({ group: _, ...box }) => (group === null ? box : { ...box, group }));
 
 /** What is copied of some boxes. */
-export function copyOf({ boxes, fields, parts = [] }: Placed, ids: ReadonlySet<string>): Copied {
-  const copied = boxes.filter(({ id }) => ids.has(id));
-  const named = JSON.stringify(copied);
-  return {
-    boxes: copied,
-    fields: fields.filter(({ id }) => named.includes(`"${id}"`)),
-    parts: parts.filter(({ id }) => named.includes(`"${id}"`)),
-  };
+export function copyOf(template: Placed, ids: ReadonlySet<string>): Copied {
+  const boxes = template.boxes.filter(({ id }) => ids.has(id));
+  const alone = { ...template, boxes };
+  const named = new Set(fieldsOf(alone));
+  return { boxes, fields: template.fields.filter(({ id }) => named.has(id)), parts: partsOf(alone) };
 }
 
 /** Millimetres that a copy stands off what it was made from. */

@@ -36,7 +36,7 @@ type Fit = Proof['fits'][number];
           <li>
             <button
               type="button"
-              class="flex w-full items-center gap-1.5 rounded px-1.5 py-0.5 text-left text-small hover:bg-wash"
+              class="flex min-h-6 w-full items-center gap-1.5 rounded px-1.5 text-left text-small hover:bg-wash"
               [class.bg-wash]="chosen().has(place.box.id)"
               [attr.aria-pressed]="chosen().has(place.box.id)"
               [attr.data-place]="place.box.id"
