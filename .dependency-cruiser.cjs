@@ -27,7 +27,7 @@ const CORE = [
   'preflight',
   'contract',
 ];
-const SERVER = ['store', 'process', 'jobs', 'roll', 'register', 'press', 'post', 'tasks', 'demo', 'http'];
+const SERVER = ['store', 'process', 'ground', 'jobs', 'roll', 'register', 'press', 'post', 'tasks', 'demo', 'http'];
 const STATIONS = ['roll', 'page', 'note', 'press', 'register', 'post-room', 'letterhead'];
 
 const downwards = (floor, folders) =>

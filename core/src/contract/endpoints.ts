@@ -8,6 +8,7 @@ import {
   FolioList,
   FolioSummary,
   FolioTitle,
+  Ground,
   PictureAsset,
   Proof,
   ProofRequest,
@@ -315,6 +316,14 @@ export const ENDPOINTS = define({
     query: fileName,
     upload: ['image/png', 'image/jpeg', 'image/svg+xml', 'application/octet-stream'],
     answer: PictureAsset,
+  },
+  addGround: {
+    method: 'post',
+    path: '/folios/{folioId}/grounds',
+    summary: 'Add a PDF whose pages can lie under those of a certificate',
+    query: fileName,
+    upload: ['application/pdf', 'application/octet-stream'],
+    answer: Ground,
   },
   getPicture: {
     method: 'get',

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { FIT_STATES } from '../page/index.js';
 import { Roll } from '../roll/index.js';
-import { Letterhead, Placed, Template } from '../template/index.js';
+import { GroundAbout, Letterhead, Placed, Template } from '../template/index.js';
 import { Id, Instant } from './common.js';
 import { Earlier, Source } from './roll.js';
 import { Writing } from './writing.js';
@@ -27,6 +27,12 @@ export const PictureAsset = z
   .object({ id: Id, name: z.string(), mime: z.string() })
   .meta({ id: 'PictureAsset' });
 export type PictureAsset = z.infer<typeof PictureAsset>;
+
+/** A PDF whose pages can lie under others. */
+export const Ground = z
+  .object({ id: Id, name: z.string(), mime: z.string(), about: GroundAbout })
+  .meta({ id: 'Ground' });
+export type Ground = z.infer<typeof Ground>;
 
 /** A folio with all that its desk shows but the register. */
 export const Folio = z

@@ -108,7 +108,7 @@ export const PLACED_PRELUDE = `#let proof = "marks" in sys.inputs
     place(dx: width - room + near, dy: y, line(length: far - near, stroke: stroke))
   }
 }
-#let placed-page(width, height, bleed, marks, ground, shown, it) = {
+#let placed-page(width, height, bleed, marks, ground, shown, under, it) = {
   // What is cut off is not shown on screen.
   let bleed = if proof { 0mm } else { bleed }
   let room = if proof { 0mm } else if marks { bleed + ${MARKS}mm } else { bleed }
@@ -116,6 +116,8 @@ export const PLACED_PRELUDE = `#let proof = "marks" in sys.inputs
     let (w, h) = (width + 2 * bleed, height + 2 * bleed)
     if ground != none { place(top + left, dx: room - bleed, dy: room - bleed, pdf.artifact(rect(width: w, height: h, fill: ground))) }
     if shown != none { place(top + left, dx: room - bleed, dy: room - bleed, pdf.artifact(image("/assets/" + str(shown), width: w, height: h, fit: "cover"))) }
+    // In the file it is put under the page afterwards: the engine takes no PDF into an accessible one.
+    if under != none and proof { place(top + left, image("/assets/" + str(under.n), format: "pdf", page: under.page, width: under.width)) }
     place(top + left, dx: room, dy: room, box(width: width, height: height, it))
     if marks and not proof { pdf.artifact(cut-marks(width + 2 * room, height + 2 * room, bleed, room)) }
   })
@@ -157,7 +159,10 @@ export function placedPages(template: DressedTemplate & Placed, writing: BoxWrit
       const { bleed } = template;
       const shown = page.picture ? writing.writer.picture(page.picture.asset) : 'none';
       const ground = page.colour ? `rgb("${page.colour}")` : 'none';
-      return `placed-page(${width}mm, ${height}mm, ${bleed?.width ?? 0}mm, ${bleed?.marks ?? false}, ${ground}, ${shown}, {\n${boxes.join('\n')}\n})`;
+      const under = page.ground
+        ? `(n: ${writing.writer.picture(page.ground.asset)}, page: ${page.ground.page + 1}, width: auto)`
+        : 'none';
+      return `placed-page(${width}mm, ${height}mm, ${bleed?.width ?? 0}mm, ${bleed?.marks ?? false}, ${ground}, ${shown}, ${under}, {\n${boxes.join('\n')}\n})`;
     })
     .join('\n');
 }

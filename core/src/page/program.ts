@@ -33,6 +33,8 @@ export interface Program {
   readonly assets: readonly string[];
   /** Pictures that are drawn from the template, as SVG, by the names that they have among the assets. */
   readonly drawings: Readonly<Record<string, string>>;
+  /** What lies under each page of a file, put there afterwards: a page of a PDF among the assets, counted from 0. */
+  readonly under: readonly ({ readonly asset: number; readonly page: number } | null)[];
   /** How far its pages reach beyond the paper, in millimetres: the bleed, and all with the marks where to cut. */
   readonly beyond: { readonly bleed: number; readonly all: number };
 }
@@ -181,6 +183,11 @@ ${house ? overColumns(house.start, columns) : ''}${body}
     draws: template.fields.some(isDrawn) || (!flowing && template.boxes.some(({ kind }) => kind === 'code')),
     boxes: !flowing,
     drawings: Object.fromEntries(drawings.map((svg, n) => [drawingName(n), svg])),
+    under: flowing
+      ? []
+      : template.pages.map(({ ground }) =>
+          ground ? { asset: writer.picture(ground.asset), page: ground.page } : null,
+        ),
     beyond: flowing ? { bleed: 0, all: 0 } : beyondEdge(template),
   };
 }

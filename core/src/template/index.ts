@@ -32,6 +32,8 @@ export {
   type BoxOf,
   BoxType,
   emptyPlaced,
+  GroundAbout,
+  GroundNotice,
   Placed,
   PlacedBox,
   PlacedPage,

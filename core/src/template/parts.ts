@@ -56,7 +56,9 @@ export const allPicturesOf = (template: Template): Picture[] => [
   ...textsOf(template).flatMap((text) => picturesOf(text)),
   ...(template.kind === 'placed'
     ? [
-        ...template.pages.flatMap(({ picture }) => (picture ? [asPicture(picture.asset, '', 400)] : [])),
+        ...template.pages.flatMap(({ picture, ground }) =>
+          [picture, ground].flatMap((one) => (one ? [asPicture(one.asset, '', 400)] : [])),
+        ),
         ...template.boxes.flatMap((box) =>
           box.kind === 'picture' ? [asPicture(box.asset, box.alt, box.width)] : [],
         ),
@@ -69,7 +71,7 @@ export const isTemplateBlank = (template: Template): boolean =>
   template.kind === 'letter'
     ? isBlank(template.body)
     : template.boxes.every((box) => box.kind === 'text' && isBlank(box.body)) &&
-      template.pages.every(({ picture }) => !picture);
+      template.pages.every(({ picture, ground }) => !picture && !ground);
 
 /** The template with another picture in each place; one that `assetOf` does not know stays. */
 export function withTemplatePictures<T extends Template>(
@@ -81,9 +83,11 @@ export function withTemplatePictures<T extends Template>(
   const named = (asset: string): string => assetOf(asset) ?? asset;
   return {
     ...template,
-    pages: one.pages.map((page) =>
-      page.picture ? { ...page, picture: { asset: named(page.picture.asset) } } : page,
-    ),
+    pages: one.pages.map((page) => ({
+      ...page,
+      ...(page.picture ? { picture: { asset: named(page.picture.asset) } } : {}),
+      ...(page.ground ? { ground: { ...page.ground, asset: named(page.ground.asset) } } : {}),
+    })),
     boxes: one.boxes.map((box): PlacedBox => {
       if (box.kind === 'text') return { ...box, body: withPictures(box.body, assetOf) };
       return box.kind === 'picture' ? { ...box, asset: named(box.asset) } : box;

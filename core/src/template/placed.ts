@@ -203,8 +203,23 @@ export const PlacedPage = z.object({
   colour: Colour.optional(),
   /** A picture that covers the whole page, the bleed too. */
   picture: z.object({ asset: z.string().min(1) }).optional(),
+  /** A page of a PDF that was brought in, counted from 0, at its own size from the upper left corner. */
+  ground: z.object({ asset: z.string().min(1), page: z.number().int().min(0).max(49) }).optional(),
 });
 export type PlacedPage = z.infer<typeof PlacedPage>;
+
+/** What is worth knowing of a PDF that is the ground of pages. */
+export const GroundNotice = z.enum(['scan', 'layers', 'fonts', 'fields']);
+export type GroundNotice = z.infer<typeof GroundNotice>;
+
+/** A PDF that can be the ground of pages: its pages in millimetres, and what is worth knowing of it. */
+export const GroundAbout = z.object({
+  pages: z.array(z.object({ width: z.number(), height: z.number() })),
+  notices: z.array(GroundNotice),
+  /** Whether all its fonts are in it: else a paper on it cannot claim to be accessible. */
+  embedded: z.boolean(),
+});
+export type GroundAbout = z.infer<typeof GroundAbout>;
 
 /** A certificate: boxes at fixed places of its pages. */
 export const Placed = z

@@ -2,12 +2,14 @@ import { raw, type Router } from 'express';
 import { printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { columnsOfField, dressed, isBlockField, type Template } from '@scriptum/core/template';
 import { forMeasuring, programValues } from '@scriptum/core/page';
+import { refuse } from '@scriptum/core/table';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import { fitsOfAll } from '../press/fits-of-all.js';
 import type { Programs } from '../press/programs.js';
 import type { Typesetter } from '../press/typesetter.js';
-import { Refusal } from '../refusal.js';
+import { fromProblem, Refusal } from '../refusal.js';
+import { keepBlob } from '../store/blobs.js';
 import { AssetRow, FolioRow } from '../store/entities/folio.js';
 import { createFolio, findFolio, listFolios } from '../store/folios.js';
 import { newId } from '../store/id.js';
@@ -19,6 +21,9 @@ import { dayOfSchool, hasWorked, loadWorkedEntry } from '../roll/worked-roll.js'
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 import { PICTURE_MOST, sendPicture, takePicture } from './pictures.js';
+
+/** Bytes of a PDF that can be the ground of pages: it goes out with every paper. */
+const GROUND_MOST = 10 * 1024 * 1024;
 
 /** Types of columns whose values are printed alike for everybody. */
 const ALIKE: ReadonlySet<string> = new Set(['number', 'percentage', 'date', 'date-time']);
@@ -34,6 +39,7 @@ export interface FolioParts {
 export function folioRoutes(router: Router, { database, typesetter, programs, rolls }: FolioParts): void {
   const { manager } = database;
   router.post('/folios/:folioId/assets', forStaff(raw({ type: () => true, limit: PICTURE_MOST })));
+  router.post('/folios/:folioId/grounds', forStaff(raw({ type: () => true, limit: GROUND_MOST })));
 
   answer(router, 'listFolios', async ({ schoolId }) => ({ folios: await listFolios(database, schoolId) }));
   answer(router, 'createFolio', async ({ schoolId, staffId, body }) => {
@@ -66,6 +72,17 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     const asset = { id: newId(), schoolId, folioId: folio.id, name: query.name, ...kept };
     await manager.insert(AssetRow, asset);
     return { id: asset.id, name: asset.name, mime: asset.mime };
+  });
+  answer(router, 'addGround', async ({ request, schoolId, params, query }) => {
+    const folio = await findFolio(manager, schoolId, params['folioId']!);
+    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    // Nothing else is kept (ISO 32000-1, 7.5.2: the head of the file).
+    if (!bytes.subarray(0, 1024).includes('%PDF-')) {
+      const refused = refuse('ground-damaged');
+      if (!refused.ok) throw fromProblem(refused.problem);
+    }
+    const blobHash = await keepBlob(manager, schoolId, bytes);
+    return rolls.do('addGround', { schoolId, folioId: folio.id, blobHash, name: query.name });
   });
   answer(router, 'getPicture', async ({ response, schoolId, params }) => {
     const asset = await manager.findOneBy(AssetRow, {

@@ -15,6 +15,7 @@ import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { copiedContent } from '../store/copy-writing.js';
 import { addWriting, findWriting, inOneOrder, writingOf } from '../store/writings.js';
+import type { Rolls } from '../tasks/rolls.js';
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 
@@ -27,7 +28,12 @@ const LETTER_FILE_MOST = 40 * 1024 * 1024;
 /** Which things are written in a folio: adding, copying, ordering, deleting, and having back. */
 export function writingListRoutes(
   router: Router,
-  { database, events, registers }: { database: DataSource; events: FolioEvents; registers: Registers },
+  {
+    database,
+    events,
+    registers,
+    rolls,
+  }: { database: DataSource; events: FolioEvents; registers: Registers; rolls: Rolls },
 ): void {
   /** Changes what is written in a folio, alone, and tells other desks, which ask for the folio anew. */
   const changing = async <T>(
@@ -87,7 +93,16 @@ export function writingListRoutes(
     const read = readLetterFile(bytes, columns, newId);
     if (!read.ok) throw fromProblem(read.problem);
     const mimes = new Map<string, string>();
+    const kept = new Map<string, string>();
     for (const picture of read.value.pictures) {
+      if (isPdf(picture.bytes)) {
+        // What lies under pages is made ready anew, beside the server, as when it is brought in.
+        const place = { schoolId, folioId: asked.params['folioId']! };
+        const blobHash = await keepBlob(database.manager, schoolId, Buffer.from(picture.bytes));
+        const { id } = await rolls.do('addGround', { ...place, blobHash, name: picture.name });
+        kept.set(picture.asset, id);
+        continue;
+      }
       const checked = await checkPicture(Buffer.from(picture.bytes));
       if (!checked.ok) throw fromProblem(checked.problem);
       mimes.set(picture.asset, checked.value);
@@ -95,8 +110,8 @@ export function writingListRoutes(
     return changing(asked, async (inside, folio) => {
       await expectRoom(inside, folio);
       const place = { schoolId, folioId: folio.id };
-      const kept = new Map<string, string>();
       for (const { asset, name, bytes: picture } of read.value.pictures) {
+        if (kept.has(asset)) continue;
         const id = newId();
         const blobHash = await keepBlob(inside, schoolId, Buffer.from(picture));
         await inside.insert(AssetRow, { ...place, id, name, mime: mimes.get(asset)!, blobHash });
@@ -207,6 +222,10 @@ export function writingListRoutes(
     };
   });
 }
+
+/** ISO 32000-1, 7.5.2. */
+const isPdf = (bytes: Uint8Array): boolean =>
+  Buffer.from(bytes.subarray(0, 5)).toString('latin1') === '%PDF-';
 
 /** A name that no letter of the folio has: with a number behind it where need be. */
 async function freeName(

@@ -1,6 +1,7 @@
 import { picturesPrinted, type PrintedValues } from '@scriptum/core/fill';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { typeset } from '@scriptum/core/page';
-import type { DressedTemplate } from '@scriptum/core/template';
+import type { DressedTemplate, FileStandard } from '@scriptum/core/template';
 import { LRUCache } from 'lru-cache';
 import { In, type EntityManager } from 'typeorm';
 import { readBlob, sha256 } from '../store/blobs.js';
@@ -14,6 +15,14 @@ const BLANK: LoadedPicture = {
   hash: 'blank',
   bytes: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"/>'),
 };
+
+/** Pages with nothing on them: stand for a ground that is gone, so that the rest of the paper can be seen. */
+let blankPages: Promise<LoadedPicture> | undefined;
+const blankGround = (): Promise<LoadedPicture> =>
+  (blankPages ??= PDFDocument.create({ updateMetadata: false }).then(async (document) => {
+    for (let n = 0; n < 50; n++) document.addPage([72, 72]);
+    return { hash: 'blank pages', bytes: Buffer.from(await document.save()) };
+  }));
 
 /** Bytes of pictures that are kept at hand. */
 const KEPT = 100 * 1024 * 1024;
@@ -38,16 +47,28 @@ export class Programs {
       ...(template.dress ? await manager.findBy(LetterheadPictureRow, { schoolId }) : []),
     ];
     const hashes = new Map(rows.map((row) => [row.id, row.blobHash]));
+    const grounds = new Map(
+      rows.flatMap((row) => ('about' in row && row.about ? [[row.id, row.about] as const] : [])),
+    );
+    // The last page of each that is asked for.
+    const under = new Map<number, number>();
+    for (const one of program.under)
+      if (one) under.set(one.asset, Math.max(one.page, under.get(one.asset) ?? 0));
+    let { standard }: { standard: FileStandard | null } = program;
     const pictures: LoadedPicture[] = [];
-    for (const asset of program.assets) {
+    for (const [n, asset] of program.assets.entries()) {
       const drawing = program.drawings[asset];
-      pictures.push(
-        drawing === undefined
-          ? await this.picture(manager, schoolId, hashes.get(asset))
-          : { hash: sha256(drawing), bytes: Buffer.from(drawing) },
-      );
+      const page = under.get(n);
+      const about = grounds.get(asset);
+      if (drawing !== undefined) pictures.push({ hash: sha256(drawing), bytes: Buffer.from(drawing) });
+      else if (page === undefined) pictures.push(await this.picture(manager, schoolId, hashes.get(asset)));
+      else {
+        const there = about && page < about.pages.length;
+        pictures.push(there ? await this.ground(manager, schoolId, hashes.get(asset)) : await blankGround());
+        if (there && !about.embedded) standard = null;
+      }
     }
-    return { ...program, pictures, tenant: schoolId, of: folioId };
+    return { ...program, standard, pictures, tenant: schoolId, of: folioId };
   }
 
   /** The pictures that are printed for one entry alone. One that is gone is left free. */
@@ -64,6 +85,21 @@ export class Programs {
     return Promise.all(
       ids.map(async (name) => ({ name, ...(await this.picture(manager, schoolId, hashes.get(name))) })),
     );
+  }
+
+  /** A prepared PDF that lies under pages; blank pages where it is gone. */
+  private async ground(
+    manager: EntityManager,
+    schoolId: string,
+    hash: string | undefined,
+  ): Promise<LoadedPicture> {
+    const key = `ground ${schoolId}/${hash}`;
+    const kept = this.pictures.get(key);
+    if (kept) return kept;
+    const bytes = hash && (await readBlob(manager, schoolId, hash));
+    const ground = bytes ? { hash: hash!, bytes } : await blankGround();
+    this.pictures.set(key, ground);
+    return ground;
   }
 
   private async picture(

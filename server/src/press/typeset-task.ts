@@ -1,5 +1,6 @@
 import type { FitState } from '@scriptum/core/page';
 import type { FileStandard } from '@scriptum/core/template';
+import type { Under } from '../ground/put-under.js';
 import type { Beyond } from './page-boxes.js';
 import type { ProofPage } from './split-pages.js';
 
@@ -8,7 +9,8 @@ export interface TypesetTask {
   /** `fits` gives no document: only how the texts of boxes fit, for each of several values. */
   readonly form: 'pdf' | 'svg' | 'fits';
   /** What a PDF keeps to, as far as the paper allows. */
-  readonly standard: FileStandard;
+  /** Nothing where what lies under its pages keeps to none. */
+  readonly standard: FileStandard | null;
   /** JSON of the entry's values. */
   readonly values: string;
   /** Of several entries, where only their texts are measured. */
@@ -19,6 +21,8 @@ export interface TypesetTask {
   readonly draws: boolean;
   /** Whether its program sets boxes, which tell how their texts fit. */
   readonly boxes: boolean;
+  /** What lies under its pages: grounds by their places among its parts; see `putUnder`. */
+  readonly under?: readonly Under[] | null;
   /** How far its pages reach beyond the paper, where they do. */
   readonly beyond?: Beyond | null;
   /** Seconds since 1970 to write into the PDF as its date. */

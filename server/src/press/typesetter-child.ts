@@ -17,10 +17,18 @@ let made = 0;
 /** Sets a document, and says in its file what of its pages is the paper. */
 async function typeset(task: TypesetTask, parts: readonly unknown[]): Promise<TypesetAnswer> {
   const answer = set(task, parts);
-  if (!('bytes' in answer) || !task.beyond) return answer;
-  // Most papers need it not, and a typesetter is to be there at once.
-  const { withPageBoxes } = await import('./page-boxes.js');
-  return { ...answer, bytes: await withPageBoxes(answer.bytes, task.beyond) };
+  if (!('bytes' in answer)) return answer;
+  let { bytes } = answer;
+  // Most papers need neither, and a typesetter is to be there at once.
+  if (task.under?.some((one) => one !== null)) {
+    const { putUnder } = await import('../ground/put-under.js');
+    bytes = await putUnder(bytes, parts.slice(1) as Uint8Array[], task.under);
+  }
+  if (task.beyond) {
+    const { withPageBoxes } = await import('./page-boxes.js');
+    bytes = await withPageBoxes(bytes, task.beyond);
+  }
+  return bytes.length > task.most ? { ok: false, tooLong: bytes.length } : { ...answer, bytes };
 }
 
 function set(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
@@ -94,6 +102,7 @@ const boxFits = (document: NodeTypstDocument, { boxes }: TypesetTask): BoxFit[] 
 /** The file, tagged in any case. Where something in the paper is against its standard it is written without one. */
 function written(document: NodeTypstDocument, { standard, timestamp }: TypesetTask): Buffer {
   const options = { creationTimestamp: timestamp };
+  if (standard === null) return compiler.pdf(document, options);
   try {
     return compiler.pdf(document, { ...options, pdfStandard: standard });
   } catch {

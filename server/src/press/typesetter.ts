@@ -1,4 +1,5 @@
 import type { Program } from '@scriptum/core/page';
+import type { FileStandard } from '@scriptum/core/template';
 import { megabytes } from '@scriptum/core/sentences';
 import { ProcessPool, WorkEnded, type TaskOptions } from '../process/process-pool.js';
 import type { Part } from '../process/messages.js';
@@ -18,7 +19,9 @@ export interface OwnPicture extends LoadedPicture {
 }
 
 /** A program with the bytes of its pictures at hand. */
-export interface LoadedProgram extends Program {
+export interface LoadedProgram extends Omit<Program, 'standard'> {
+  /** Nothing where what lies under its pages keeps to none. */
+  readonly standard: FileStandard | null;
   readonly pictures: readonly LoadedPicture[];
   /** Whose papers these are: schools take turns at the typesetters. */
   readonly tenant?: string;
@@ -126,6 +129,7 @@ export class Typesetter {
       draws: program.draws,
       boxes: program.boxes,
       beyond: program.beyond.all > 0 ? program.beyond : null,
+      under: program.under.map((one) => one && { ground: one.asset, page: one.page }),
       values,
       timestamp,
       most: DOCUMENT_LIMITS.pdf,

@@ -1,4 +1,4 @@
-import type { BringIn, DispatchPlan, Folio, Register } from '@scriptum/core/contract';
+import type { BringIn, DispatchPlan, Folio, Ground, Register } from '@scriptum/core/contract';
 import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { valuesToMeasure } from '@scriptum/core/page';
 import { preflight, type Finding } from '@scriptum/core/preflight';
@@ -11,7 +11,9 @@ import { checkInput, readJson } from '../input.js';
 import { planDispatch, queueDispatch } from '../post/dispatch.js';
 import { planRun, type RunRequest, type StartedRun } from '../press/plan-run.js';
 import { conflict, fromProblem, notFound } from '../refusal.js';
-import { readBlob } from '../store/blobs.js';
+import { prepareGround } from '../ground/prepare-ground.js';
+import { keepBlob, readBlob } from '../store/blobs.js';
+import { AssetRow } from '../store/entities/folio.js';
 import { findFolio, loadAssets, loadFolio, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { firstWriting } from '../store/writings.js';
@@ -117,6 +119,25 @@ export const ROLL_WORK = {
     ]);
     const entry = roll.entries.find(({ id }) => id === entryId);
     return entry ? printedFor(template, entry, { columns: roll.columns, day, cohort: cohortOf(roll) }) : null;
+  },
+
+  /** Makes a kept PDF ready to be the ground of pages, and keeps it so beside the folio's pictures. */
+  async addGround(
+    database: DataSource,
+    { schoolId, folioId, blobHash, name }: Place & { blobHash: string; name: string },
+  ): Promise<Ground> {
+    const bytes = await readBlob(database.manager, schoolId, blobHash);
+    if (!bytes) throw notFound('The file');
+    const prepared = await prepareGround(bytes);
+    if (!prepared.ok) throw fromProblem(prepared.problem);
+    const { about } = prepared.value;
+    return inTransaction(database, async (manager) => {
+      const folio = await findFolio(manager, schoolId, folioId);
+      const kept = await keepBlob(manager, schoolId, Buffer.from(prepared.value.bytes));
+      const asset = { id: newId(), name, mime: 'application/pdf', about };
+      await manager.insert(AssetRow, { ...asset, schoolId, folioId: folio.id, blobHash: kept });
+      return asset;
+    });
   },
 
   /** What a placed template prints for everybody, to be measured. */

@@ -108,6 +108,16 @@ export const files = {
   oneroster: ({ learners, guardians, items }: { learners: number; guardians: boolean; items: number }) =>
     `The file is a OneRoster bundle: ${counted(learners, 'learner', 'learners')}, with ${listed([guardians ? 'their guardians' : 'no guardians', ...(items > 0 ? [counted(items, 'line item', 'line items')] : [])])}.`,
 
+  'ground-locked': () =>
+    'This PDF opens only with a password. Open it in another program, save it without one, and bring that in.',
+  'ground-damaged': () =>
+    'This file is no PDF that can be read. Open it in another program, save it as PDF again, and bring that in.',
+  'ground-pages': ({ pages, most }: { pages: number; most: number }) =>
+    `This PDF has ${count(pages)} pages; at most ${count(most)} can be the ground of one paper. Save the pages that you need as a PDF of their own.`,
+  'ground-size': ({ page, width, height }: { page: number; width: number; height: number }) =>
+    `Page ${count(page)} of this PDF is ${count(width)} by ${count(height)} mm. A page is from 20 to 2,000 mm wide and high. Save it in another size.`,
+  'ground-xfa': () =>
+    'This form is made for one program alone (XFA) and has no pages of its own. Open it there, print it to a PDF, and bring that in.',
   'picture-kind': ({ damaged }: { damaged: boolean }) =>
     damaged
       ? 'The picture is damaged and cannot be read. Save it again, as PNG or JPEG.'

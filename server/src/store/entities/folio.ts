@@ -2,6 +2,7 @@ import type { JoinSpec } from '@scriptum/core/sources';
 import type { SourceCell } from '@scriptum/core/roll';
 import type { Column as RollColumn } from '@scriptum/core/column';
 import type { Reading, SheetNote } from '@scriptum/core/table';
+import type { GroundAbout } from '@scriptum/core/template';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
 
@@ -74,6 +75,8 @@ export class AssetRow {
   @Column({ type: 'varchar', length: 255 }) name!: string;
   @Column({ type: 'varchar', length: 100 }) mime!: string;
   @HashColumn() blobHash!: string;
+  /** Of a PDF that can be the ground of pages; null for pictures. */
+  @JsonColumn({ nullable: true }) about!: GroundAbout | null;
 }
 
 /** Bytes, addressed by their SHA-256. */

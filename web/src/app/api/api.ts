@@ -7,6 +7,7 @@ import type {
   DispatchPlan,
   Fits,
   Folio,
+  Ground,
   FolioSummary,
   KeptVersion,
   LetterheadNow,
@@ -127,6 +128,11 @@ export class Api {
     this.http.post<PictureAsset>('/api/letterhead/pictures', file, {
       params: { name: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
+    });
+  addGround = (id: string, file: File): Observable<Ground> =>
+    this.http.post<Ground>(`/api/folios/${id}/grounds`, file, {
+      params: { name: file.name },
+      headers: { 'content-type': 'application/pdf' },
     });
   fits = (id: string, template: Placed): Observable<Fits> =>
     this.http.post<Fits>(`/api/folios/${id}/fits`, { template });

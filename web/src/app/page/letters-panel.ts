@@ -13,7 +13,7 @@ import {
   type Template,
   type Variant,
 } from '@scriptum/core/template';
-import type { Observable } from 'rxjs';
+import { map, switchMap, type Observable } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
 import { Entered, Ticked } from '../ui/bound';
 import { Icon } from '../ui/icon';
@@ -21,6 +21,7 @@ import { deskActions, deskFeature } from '../state/desk';
 import { foliosActions, foliosFeature } from '../state/folios';
 import { writingActions, writingFeature } from '../state/writing';
 import { FirstPage } from '../desk/first-page';
+import { GROUND_NOTICES, onGround } from './ground';
 import { languageName, PAPER_LANGUAGES, wordsForLanguage } from './paper-languages';
 import { StartersDialog } from './starters-dialog';
 import { VariantForm } from './variant-form';
@@ -63,6 +64,8 @@ export class LettersPanel {
   protected readonly from = signal<Folio | null>(null);
   protected readonly fromLetters = computed(() => allTemplatesOf(this.from()?.writings ?? []));
   protected readonly busy = signal(false);
+  /** What is worth knowing of a PDF that was brought in. */
+  protected readonly told = signal<readonly string[]>([]);
 
   constructor() {
     // Copies and files are made of what is saved.
@@ -128,6 +131,31 @@ export class LettersPanel {
     this.do(
       (folioId) => this.api.addTemplate(folioId, like ? { ...content, language: like.language } : content),
       ({ id }) => this.pick(id),
+    );
+  }
+
+  /** A certificate on the pages of a PDF, such as a form that is there already. */
+  protected bringGround(box: HTMLInputElement): void {
+    const file = box.files?.[0];
+    box.value = '';
+    if (!file) return;
+    this.told.set([]);
+    const language = this.letter()?.content.language;
+    this.do(
+      (folioId) =>
+        this.api.addGround(folioId, file).pipe(
+          switchMap(({ id, name, about }) => {
+            const free = this.freeName(name.replace(/\.pdf$/i, '').slice(0, 150) || 'Form');
+            const content = onGround(free, id, about);
+            return this.api
+              .addTemplate(folioId, language ? { ...content, language } : content)
+              .pipe(map((added) => ({ added, about })));
+          }),
+        ),
+      ({ added, about }) => {
+        this.told.set(about.notices.map((notice) => GROUND_NOTICES[notice]));
+        this.pick(added.id);
+      },
     );
   }
 
