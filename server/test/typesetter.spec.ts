@@ -6,7 +6,7 @@ import { sha256 } from '@scriptum/server/store/blobs';
 import { slimSvg } from '@scriptum/server/press/slim-svg';
 import { Typesetter, type LoadedProgram } from '@scriptum/server/press/typesetter';
 import { SaxesParser } from 'saxes';
-import { pdfInfo, pdfText, qpdfCheck, wordBox } from './testing/pdf.js';
+import { pdfInfo, pdfText, qpdfCheck } from './testing/pdf.js';
 
 let typesetter: Typesetter;
 beforeAll(() => {

@@ -83,17 +83,17 @@ export const PLACED_PRELUDE = `#let proof = "marks" in sys.inputs
     block(width: width, height: height, { shown; if words { place(bottom, box(width: width, height: room, align(center + bottom, pdf.artifact(set-as(text(drawn.text)))))) } })
   } else { told(n, drawn.trouble, 0pt, height) }
 } else { told(n, "blank", 0pt, 0mm) }
-#let sign-box(width, height, name, role, picture, fonts, side, ruled, ink) = block(width: width, height: height, {
+#let sign-box(width, height, name, role, picture, fonts, side, ruled, words, ink) = block(width: width, height: height, {
   set par(spacing: 0.35em, leading: 0.4em)
   let below = block(width: width, above: 0pt, below: 0pt, inset: (top: 2mm), align(side, { set text(size: 0.85em); par(text(texts.at(name))); if texts.at(role) != "" { par(text(size: 0.9em, fill: slate, texts.at(role))) } }))
   context {
-    let taken = measure(below).height
-    let room = calc.max(4mm, height - taken - 0.6mm)
+    let taken = if words { measure(below).height + 0.6mm } else { 0mm }
+    let room = calc.max(4mm, height - taken)
     let signed = if picture != none { image("/assets/" + str(picture.n), height: calc.min(picture.height, room), alt: texts.at(picture.alt)) }
       else { let one(k) = text(font: fonts, size: 1.9em * k, top-edge: "ascender", bottom-edge: "descender", texts.at(name)); let size = measure(one(1)); one(calc.min(1, room / size.height, width / size.width)) }
     place(top + left, box(width: width, height: room, align(side + bottom, signed)))
     if ruled { place(top + left, dy: room + 0.6mm, pdf.artifact(line(length: width, stroke: 0.25mm + ink))) }
-    place(top + left, dy: room + 0.6mm, below)
+    if words { place(top + left, dy: room + 0.6mm, below) }
   }
 })
 #let cut-marks(width, height, bleed, room) = {
@@ -280,7 +280,7 @@ ${writer.boxed(body)}
 }
 
 function signOffBox(
-  { width, height, signOffId, align, rule }: BoxOf<'signOff'>,
+  { width, height, signOffId, align, rule, words = true }: BoxOf<'signOff'>,
   { dress }: DressedTemplate,
   writer: TypstWriter,
   fontsAfter: (family: string) => string,
@@ -291,7 +291,7 @@ function signOffBox(
   const shown = picture
     ? `(n: ${writer.picture(picture.asset)}, height: ${picture.height}mm, alt: ${writer.fixed(`Signature: ${name}`)})`
     : 'none';
-  return `sign-box(${width}mm, ${height}mm, ${writer.fixed(name)}, ${writer.fixed(role)}, ${shown}, (${fontsAfter(family)}), ${align}, ${rule}, rgb("${INK}"))`;
+  return `sign-box(${width}mm, ${height}mm, ${writer.fixed(name)}, ${writer.fixed(role)}, ${shown}, (${fontsAfter(family)}), ${align}, ${rule}, ${words}, rgb("${INK}"))`;
 }
 
 function strokeCode({ colour, weight, dashes }: BoxOf<'line'>['stroke']): string {

@@ -128,6 +128,8 @@ export const SignOffBox = z.object({
   signOffId: Identity,
   align: z.enum(['left', 'center', 'right']),
   rule: z.boolean(),
+  /** Whether name and role stand below; they do where nothing is said. A form has words of its own there. */
+  words: z.boolean().optional(),
 });
 
 /** The letterhead as it stands on letters, or its crest or name alone. */

@@ -13,9 +13,11 @@ import {
   Letterhead,
   type Letter,
   type Placed,
+  withTemplatePictures,
 } from '@scriptum/core/template';
 import type { DataSource, EntityManager } from 'typeorm';
 import { z } from 'zod';
+import { prepareGround } from '../ground/prepare-ground.js';
 import { keepBlob } from '../store/blobs.js';
 import { AssetRow, FolioRow } from '../store/entities/folio.js';
 import { LetterheadPictureRow, LetterheadRow } from '../store/entities/letterhead.js';
@@ -42,7 +44,12 @@ const FOLIOS: readonly {
   readonly file: string;
   readonly certificates?: readonly string[];
 }[] = [
-  { title: 'Instrument loans', folder: 'loans', file: 'Instrument loans.csv' },
+  {
+    title: 'Instrument loans',
+    folder: 'loans',
+    file: 'Instrument loans.csv',
+    certificates: ['overprint.json'],
+  },
   {
     title: 'River survey awards',
     folder: 'river',
@@ -128,28 +135,41 @@ async function loadFolio(
       { ...writing, schoolId },
       { content: contents[writing.kind as keyof typeof contents], staffId: null },
     );
-  for (const name of about.certificates ?? [])
-    await addWriting(
-      manager,
-      { schoolId, folioId: folio.id },
-      { kind: 'placed', content: await readCertificate(path.join(from, name)) },
-      null,
-      at,
-    );
   await bringInBytes(manager, schoolId, folio.id, {
     name: about.file,
     bytes: await readFile(path.join(from, 'roll.csv')),
   });
   await addWorked(manager, schoolId, folio.id, from);
+  const { columns } = await findFolio(manager, schoolId, folio.id);
+  for (const name of about.certificates ?? []) {
+    const content = await readCertificate(manager, folio, path.join(from, name), columns);
+    await addWriting(manager, { schoolId, folioId: folio.id }, { kind: 'placed', content }, null, at);
+  }
   return folio.id;
 }
 
-/** A certificate that was saved as a file; its fields are matched when the roll comes in. */
-async function readCertificate(file: string): Promise<Placed> {
-  const read = readLetterFile(await readFile(file), [], newId);
+/** A certificate that was saved as a file, over the columns of the roll; a PDF that it stands on lies beside it. */
+async function readCertificate(
+  manager: EntityManager,
+  { id: folioId, schoolId }: FolioRow,
+  file: string,
+  columns: FolioRow['columns'],
+): Promise<Placed> {
+  const read = readLetterFile(await readFile(file), columns, newId);
   if (!read.ok) throw new Error(`${file}: ${read.problem.message}`);
-  if (read.value.letter.kind !== 'placed') throw new Error(`${file}: no certificate`);
-  return read.value.letter;
+  const { letter } = read.value;
+  if (letter.kind !== 'placed') throw new Error(`${file}: no certificate`);
+  const kept = new Map<string, string>();
+  for (const name of new Set(letter.pages.flatMap(({ ground }) => ground?.asset ?? []))) {
+    const ready = await prepareGround(await readFile(path.join(path.dirname(file), name)));
+    if (!ready.ok) throw new Error(`${name}: ${ready.problem.message}`);
+    const { bytes, about } = ready.value;
+    const blobHash = await keepBlob(manager, schoolId, Buffer.from(bytes));
+    const row = { id: newId(), schoolId, folioId, name, mime: 'application/pdf', blobHash, about };
+    await manager.insert(AssetRow, row);
+    kept.set(name, row.id);
+  }
+  return withTemplatePictures(letter, (asset) => kept.get(asset));
 }
 
 /** The worked columns of `worked.json`, where the folder has one, behind those of the sheet; fields are matched to them. */

@@ -64,6 +64,11 @@ export function boxSentence(box: PlacedBox, around: BoxSurroundings): SentencePi
           ['yes', 'on a line'],
           ['no', 'without a line'],
         ]),
+        ', ',
+        choice('words', 'what stands below', box.words === false ? 'no' : 'yes', [
+          ['yes', 'with name and role below'],
+          ['no', 'without words'],
+        ]),
         '.',
       ];
     case 'letterhead':
