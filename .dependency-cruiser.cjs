@@ -10,6 +10,7 @@ const CORE = [
   'ornament',
   'code',
   'placing',
+  'blanks',
   'roll',
   'sources',
   'tidying',
@@ -27,7 +28,19 @@ const CORE = [
   'preflight',
   'contract',
 ];
-const SERVER = ['store', 'process', 'ground', 'jobs', 'roll', 'register', 'press', 'post', 'tasks', 'demo', 'http'];
+const SERVER = [
+  'store',
+  'process',
+  'ground',
+  'jobs',
+  'roll',
+  'register',
+  'press',
+  'post',
+  'tasks',
+  'demo',
+  'http',
+];
 const STATIONS = ['roll', 'page', 'note', 'press', 'register', 'post-room', 'letterhead'];
 
 const downwards = (floor, folders) =>

@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url';
 import type { Locator, Page } from '@playwright/test';
 import { choose, expect, expectAccessible, saved, signIn, station, test } from './desk.js';
 
@@ -254,4 +255,40 @@ test('starters of certificates are shown for the picked learner, and one becomes
     page.getByRole('button', { name: /^Letters of this folio: Certificate, garden/ }),
   ).toBeVisible();
   await expect(onPaper(page).first()).toBeVisible();
+});
+
+test('a PDF form becomes the ground, its blanks are found and filled from the columns that agree, and it is pressed', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.getByRole('link', { name: /Instrument loans/ }).click();
+  await station(page, 'Page');
+  await page.getByRole('button', { name: /^Letters of this folio/ }).click();
+  const panel = page.getByRole('dialog', { name: 'Letters of this folio' });
+  const refused = panel.getByLabel('PDF whose pages lie under the places');
+  await refused.setInputFiles({
+    name: 'broken.pdf',
+    mimeType: 'application/pdf',
+    buffer: Buffer.from('%PDF-1.7 x'),
+  });
+  await expect(page.getByText(/This file is no PDF that can be read/)).toBeVisible();
+  await refused.setInputFiles(fileURLToPath(new URL('../demo/loans/form.pdf', import.meta.url)));
+  await expect(page.getByRole('button', { name: /^Letters of this folio: form/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Look for blanks in the form' }).click();
+  const blanks = page.getByRole('list', { name: 'Blanks of the form' });
+  await expect(blanks.getByRole('checkbox', { name: /Inventory number/ })).toBeChecked();
+  // A mark of which no cell speaks waits for somebody to say for whom it stands.
+  await expect(blanks.getByRole('checkbox', { name: /The family insures/ })).not.toBeChecked();
+  await expectAccessible(page, 'sc-placed-paper .place');
+  await page.getByRole('button', { name: /^Put in \d+ places/ }).click();
+  const places = page.getByRole('list', { name: 'Places of page 1' });
+  await expect(places.getByRole('button', { name: /Instrument/ }).first()).toBeVisible();
+  await expect(blanks.getByRole('checkbox', { name: /Inventory number/ })).toHaveCount(0);
+  await places.getByRole('button', { name: /Inventory number/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Text of Inventory number' })).toContainText('TQ-V-014');
+  await saved(page);
+  await page.getByRole('button', { name: 'Press this one' }).click();
+  await station(page, 'Register');
+  await expect(page.getByRole('row', { name: /Rhys ap Gwilym.* form/ }).first()).toContainText('Pressed');
 });

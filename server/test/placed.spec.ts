@@ -150,7 +150,7 @@ test.each(Object.entries(PAGE_SIZES))(
     for (const [w, h] of [
       [width, height],
       [height, width],
-    ]) {
+    ] as const) {
       const page = { width: w, height: h, margins: { top: 0, right: 0, bottom: 0, left: 0 } };
       const { bytes } = await set(placedOf([text('A', 5, 5)], { page }));
       const [, readW, readH] = /([\d.]+) x ([\d.]+) pts/.exec(pdfInfo(bytes)['Page size']!)!;

@@ -325,6 +325,12 @@ export const ENDPOINTS = define({
     upload: ['application/pdf', 'application/octet-stream'],
     answer: Ground,
   },
+  getGround: {
+    method: 'get',
+    path: '/folios/{folioId}/grounds/{groundId}',
+    summary: 'What is known of a PDF that lies under pages, with its blanks',
+    answer: Ground,
+  },
   getPicture: {
     method: 'get',
     path: '/folios/{folioId}/assets/{assetId}',

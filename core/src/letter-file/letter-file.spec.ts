@@ -62,7 +62,7 @@ test('a letter with its picture is saved and read again', () => {
   expect(read.value.letter).toEqual(letter);
   expect(read.value.pictures).toEqual([{ ...picture, name: '.._crest_of_8A.png' }]);
   const kept = withKeptPictures(read.value.letter, new Map([['crest', 'asset9']]));
-  expect(kept.body.content[0]).toMatchObject({ attrs: { asset: 'asset9' } });
+  expect((kept as Letter).body.content[0]).toMatchObject({ attrs: { asset: 'asset9' } });
   const elsewhere = readLetterFile(bytes, to, newId);
   expect(elsewhere.ok && elsewhere.value.letter.fields[0]!.columnId).toBe('b2');
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Blank } from '../blanks/index.js';
 import { Identity } from '../column/index.js';
 import { Ornament } from '../ornament/index.js';
 import { Colour, FlowText, LineText } from '../text/index.js';
@@ -218,6 +219,8 @@ export type GroundNotice = z.infer<typeof GroundNotice>;
 export const GroundAbout = z.object({
   pages: z.array(z.object({ width: z.number(), height: z.number() })),
   notices: z.array(GroundNotice),
+  /** Where something is to be filled in, page by page, as far as it can be told. */
+  blanks: z.array(z.array(Blank)).optional(),
   /** Whether all its fonts are in it: else a paper on it cannot claim to be accessible. */
   embedded: z.boolean(),
 });

@@ -8,7 +8,7 @@ import type { FolioEvents } from '../folio-events.js';
 import { fitsOfAll } from '../press/fits-of-all.js';
 import type { Programs } from '../press/programs.js';
 import type { Typesetter } from '../press/typesetter.js';
-import { fromProblem, Refusal } from '../refusal.js';
+import { fromProblem, notFound, Refusal } from '../refusal.js';
 import { keepBlob } from '../store/blobs.js';
 import { AssetRow, FolioRow } from '../store/entities/folio.js';
 import { createFolio, findFolio, listFolios } from '../store/folios.js';
@@ -83,6 +83,12 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     }
     const blobHash = await keepBlob(manager, schoolId, bytes);
     return rolls.do('addGround', { schoolId, folioId: folio.id, blobHash, name: query.name });
+  });
+  answer(router, 'getGround', async ({ schoolId, params }) => {
+    const { folioId, groundId: id } = params;
+    const row = await manager.findOneBy(AssetRow, { id: id!, folioId: folioId!, schoolId });
+    if (!row?.about) throw notFound('This PDF');
+    return { id: row.id, name: row.name, mime: row.mime, about: row.about };
   });
   answer(router, 'getPicture', async ({ response, schoolId, params }) => {
     const asset = await manager.findOneBy(AssetRow, {

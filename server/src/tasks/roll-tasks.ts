@@ -1,4 +1,5 @@
 import type { BringIn, DispatchPlan, Folio, Ground, Register } from '@scriptum/core/contract';
+import { findBlanks, type Blank } from '@scriptum/core/blanks';
 import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { valuesToMeasure } from '@scriptum/core/page';
 import { preflight, type Finding } from '@scriptum/core/preflight';
@@ -130,7 +131,7 @@ export const ROLL_WORK = {
     if (!bytes) throw notFound('The file');
     const prepared = await prepareGround(bytes);
     if (!prepared.ok) throw fromProblem(prepared.problem);
-    const { about } = prepared.value;
+    const about = { ...prepared.value.about, blanks: await blanksOf(bytes) };
     return inTransaction(database, async (manager) => {
       const folio = await findFolio(manager, schoolId, folioId);
       const kept = await keepBlob(manager, schoolId, Buffer.from(prepared.value.bytes));
@@ -204,6 +205,17 @@ export const ROLL_WORK = {
     return inTransaction(database, (manager) => queueDispatch(manager, schoolId, folioId, asked, domain));
   },
 };
+
+/** The blanks of each page of a PDF; none where it cannot be looked at, which keeps nobody from using it. */
+async function blanksOf(file: Uint8Array): Promise<Blank[][]> {
+  // Only who brings a PDF in needs the reader.
+  const { readMarks } = await import('../ground/read-marks.js');
+  try {
+    return (await readMarks(file)).map(findBlanks);
+  } catch {
+    return [];
+  }
+}
 
 /** A kept file, and how it is to be read. */
 export interface FileToRead {

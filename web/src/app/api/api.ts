@@ -129,6 +129,8 @@ export class Api {
       params: { name: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
     });
+  ground = (id: string, groundId: string): Observable<Ground> =>
+    this.http.get<Ground>(`/api/folios/${id}/grounds/${groundId}`);
   addGround = (id: string, file: File): Observable<Ground> =>
     this.http.post<Ground>(`/api/folios/${id}/grounds`, file, {
       params: { name: file.name },

@@ -29,6 +29,7 @@ import {
   type Moving,
   type Point,
 } from './drag';
+import type { Offer } from './blank-boxes';
 import { Rulers } from './rulers';
 
 /** Pixels for a millimetre at true size (CSS Values 3, 6.2: 96 px to an inch). */
@@ -76,6 +77,8 @@ export class PlacedPaper implements OnDestroy {
   readonly nameOf = input.required<(box: PlacedBox) => string>();
   readonly zoom = input.required<Zoom>();
   readonly rulers = input(false);
+  /** A blank of the form below, to be shown. */
+  readonly pointed = input<Offer | null>(null);
   readonly pick = output<readonly string[]>();
   readonly moved = output<Moved>();
   /** Enter, or twice clicked: what stands in the box is to be changed. */

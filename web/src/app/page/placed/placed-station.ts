@@ -40,6 +40,8 @@ import { Icon } from '../../ui/icon';
 import { forPage } from '../../ui/picture-files';
 import { AddMenu } from './add-menu';
 import { ArrangeBar, type Arranging } from './arrange-bar';
+import { withBlanks, type Offer } from './blank-boxes';
+import { BlanksPanel } from './blanks-panel';
 import { BoxForm } from './box-form';
 import { FitBar } from './fit-bar';
 import { boxName } from './box-names';
@@ -86,6 +88,7 @@ let clipboard: Copied | null = null;
   imports: [
     AddMenu,
     ArrangeBar,
+    BlanksPanel,
     BoxForm,
     FieldPicker,
     FitBar,
@@ -126,6 +129,19 @@ export class PlacedStation extends WritingEditor<'placed'> {
   protected readonly rulers = signal(false);
   /** The page that is looked at, on which new boxes come to stand. */
   protected readonly page = signal(0);
+
+  /** Whether a PDF lies under some page. */
+  protected readonly onForm = computed(() => this.content()?.pages.some(({ ground }) => ground) ?? false);
+  /** A blank of it that is pointed at in the list. */
+  protected readonly pointed = signal<Offer | null>(null);
+
+  protected takeBlanks(offers: readonly Offer[]): void {
+    const content = this.content();
+    if (!content) return;
+    const { part, ids } = withBlanks(content, offers, this.columns(), newId);
+    this.change(part);
+    this.wanted.set(ids);
+  }
 
   /** Boxes that are picked, as far as they are there: other learners and other people's changes leave them. */
   private readonly wanted = linkedSignal({

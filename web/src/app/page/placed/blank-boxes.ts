@@ -1,0 +1,124 @@
+import type { Blank } from '@scriptum/core/blanks';
+import { columnFor, type Column } from '@scriptum/core/column';
+import { overlap, tidy } from '@scriptum/core/placing';
+import { plainKey, valueOf, type Entry } from '@scriptum/core/roll';
+import {
+  fieldForColumn,
+  type Field,
+  type Placed,
+  type PlacedBox,
+  type TextPart,
+} from '@scriptum/core/template';
+import { paragraph } from './new-box';
+
+/** A blank of a page with the column that it is filled from, where one agrees. */
+export interface Offer {
+  /** Names it among the others. */
+  readonly id: string;
+  readonly page: number;
+  readonly blank: Blank;
+  readonly column: Column | null;
+}
+
+/** The blanks of pages on which nothing stands yet, with columns whose titles, or for marks whose cells, agree with their labels. */
+export function offersOf(
+  template: Placed,
+  blanksOf: ReadonlyMap<string, readonly (readonly Blank[])[]>,
+  columns: readonly Column[],
+  entries: readonly Entry[],
+): Offer[] {
+  return template.pages.flatMap(({ ground }, page) => {
+    const boxes = template.boxes.filter((box) => box.page === page);
+    const blanks = (ground && blanksOf.get(ground.asset)?.[ground.page]) ?? [];
+    return blanks
+      .filter((blank) => !boxes.some((box) => overlap(box, blank)))
+      .map((blank, n): Offer => ({
+        id: `${page} ${n} ${blank.x} ${blank.y}`,
+        page,
+        blank,
+        column:
+          blank.kind === 'tick'
+            ? columnSaying(blank.label, columns, entries)
+            : (columnFor(blank.label, columns) ?? null),
+      }));
+  });
+}
+
+/** A column in which somebody's cell says what stands beside a mark, such as “Yes”. */
+function columnSaying(label: string, columns: readonly Column[], entries: readonly Entry[]): Column | null {
+  const wanted = plainKey(label);
+  if (wanted === '') return null;
+  return columns.find(({ id }) => entries.some((entry) => plainKey(valueOf(entry, id)) === wanted)) ?? null;
+}
+
+/**
+ * With a box for each of some blanks. A mark stands only for those whose cell says what is beside it; where no cell does,
+ * for nobody until somebody says for whom.
+ */
+export function withBlanks(
+  template: Placed,
+  offers: readonly Offer[],
+  columns: readonly Column[],
+  newId: () => string,
+): { readonly part: Partial<Placed>; readonly ids: readonly string[] } {
+  let fields: readonly Field[] = template.fields;
+  const parts: TextPart[] = [...(template.parts ?? [])];
+  const made = offers.map(({ page, blank, column }): PlacedBox => {
+    const { x, y, width, height, label } = blank;
+    const at = { id: newId(), page, x, y, width, height, ...(label ? { name: label } : {}) };
+    const place = (): object[] => {
+      if (!column) return [];
+      const found = fieldForColumn(fields, column, newId);
+      fields = found.fields;
+      return [{ type: 'field', attrs: { fieldId: found.field.id } }];
+    };
+    if (blank.kind === 'tick') {
+      const part = {
+        id: newId(),
+        if: { all: [{ columnId: (column ?? columns[0])?.id ?? 'none', is: 'equal', values: [label] }] },
+      } as TextPart;
+      parts.push(part);
+      const inset = Math.min(width, height) * 0.12;
+      return {
+        kind: 'tick',
+        ...at,
+        x: tidy(x + inset),
+        y: tidy(y + inset),
+        width: tidy(width - 2 * inset),
+        height: tidy(height - 2 * inset),
+        part: part.id,
+        mark: 'cross',
+        colour: '#000000',
+        weight: 0.5,
+      };
+    }
+    if (blank.kind === 'comb')
+      return {
+        kind: 'comb',
+        ...at,
+        line: place() as never,
+        cells: blank.cells ?? 1,
+        from: 'left',
+        capitals: true,
+      };
+    const { baseline } = blank;
+    return {
+      kind: 'text',
+      ...at,
+      body: paragraph(place()),
+      long: { do: 'shrink', least: 6 },
+      ...(baseline
+        ? { baseline: { first: baseline.first, ...(baseline.pitch ? { pitch: baseline.pitch } : {}) } }
+        : { vertical: height < 14 ? ('middle' as const) : ('top' as const) }),
+      ...(height < 14 ? { oneLine: true } : {}),
+    };
+  });
+  return {
+    part: {
+      boxes: [...template.boxes, ...made],
+      fields: [...fields],
+      ...(parts.length > 0 ? { parts } : {}),
+    },
+    ids: made.map(({ id }) => id),
+  };
+}
