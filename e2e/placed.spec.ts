@@ -280,7 +280,7 @@ test('a PDF form becomes the ground, its blanks are found and filled from the co
   await expect(blanks.getByRole('checkbox', { name: /Inventory number/ })).toBeChecked();
   // A mark of which no cell speaks waits for somebody to say for whom it stands.
   await expect(blanks.getByRole('checkbox', { name: /The family insures/ })).not.toBeChecked();
-  await expectAccessible(page, 'sc-placed-paper .place');
+  await expectAccessible(page);
   await page.getByRole('button', { name: /^Put in \d+ places/ }).click();
   const places = page.getByRole('list', { name: 'Places of page 1' });
   await expect(places.getByRole('button', { name: /Instrument/ }).first()).toBeVisible();

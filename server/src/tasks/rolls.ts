@@ -101,6 +101,12 @@ export class Rolls {
 }
 
 function tooMuch(name: keyof RollWork): Refusal {
+  if (name === 'addGround')
+    return new Refusal(
+      422,
+      'ground-too-much',
+      'This PDF takes too long or too much memory to read. Nothing was changed. Print it to a PDF again, with the pages that you need alone, and bring that in.',
+    );
   return name === 'bringIn'
     ? new Refusal(
         422,
