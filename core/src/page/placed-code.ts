@@ -28,26 +28,36 @@ export const PLACED_PRELUDE = `#let proof = "marks" in sys.inputs
 #let put(x, y, width, height, turn, it) = place(top + left, dx: x, dy: y, if turn == 0deg { it } else { rotate(turn, origin: center + horizon, box(width: width, height: height, it)) })
 #let told(n, state, size, used) = [#metadata((box: n, state: state, size: size / 1pt, used: used / 1mm))<fit>]
 #let text-box(n, width, height, size, least, one-line, side, vertical, first, cut, words, plain, set-it) = context {
-  let high(scale) = measure(block(width: width, set-it(scale))).height
-  let wide(scale) = measure(set-it(scale)).width
-  let widest(scale) = words.fold(0pt, (most, word) => calc.max(most, measure(plain(scale, word)).width))
   let slack = 0.01pt
-  let fits(scale) = high(scale) <= height + slack and if one-line { wide(scale) <= width + slack } else { widest(scale) <= width + slack }
   let floor = calc.min(1, least / size)
-  let (scale, state) = if fits(1) { (1, "fits") } else if floor < 1 {
-    if not fits(floor) { (floor, "long") } else {
-      let (low, top) = (floor, 1)
-      for _ in range(9) { let middle = (low + top) / 2; if fits(middle) { low = middle } else { top = middle } }
-      (low, "shrinks")
+  let high(scale) = measure(block(width: width, set-it(scale))).height
+  // What stands on one line grows with its size, and so does the longest word of several lines: measured once.
+  let whole = if one-line { measure(set-it(1)) } else { none }
+  let wide = if one-line { whole.width } else { words.fold(0pt, (most, word) => if word.len() * size * 0.9 < width { most } else { calc.max(most, measure(plain(1, word)).width) }) }
+  let tall = if one-line { whole.height } else { high(1) }
+  let most = if wide > width + slack { width / wide } else { 1 }
+  let (scale, used) = if one-line or tall <= height + slack and most == 1 {
+    let scale = calc.max(floor, calc.min(most, if tall > height + slack { height / tall } else { 1 }))
+    (scale, if one-line { tall * scale } else { tall })
+  } else if floor == 1 { (1, tall) } else {
+    // Lines become fewer as they become smaller, so that the height goes with the square of the size, about. From there the
+    // largest size that fits is closed in on.
+    let (low, top) = (floor, calc.max(floor, most))
+    let (known, guess) = (none, calc.clamp(calc.sqrt(height / tall), low, top))
+    for step in range(5) {
+      let now = high(guess)
+      if now <= height + slack { (low, known) = (guess, now) } else { top = guess }
+      if low >= top or top - low < 0.012 { break }
+      guess = if step == 0 and known != none { calc.min(top, low * 1.08) } else if step == 0 { calc.max(low, top * 0.92) } else { (low + top) / 2 }
     }
-  } else { (1, "long") }
-  let used = high(scale)
-  if words.len() == 0 { state = "blank" }
-  told(n, state, size * scale, used)
+    (low, if known == none { high(low) } else { known })
+  }
+  let fits = used <= height + slack and wide * scale <= width + slack
+  told(n, if words.len() == 0 { "blank" } else if not fits { "long" } else if scale < 1 { "shrinks" } else { "fits" }, size * scale, used)
+  let over = if one-line { wide * scale - width } else { 0pt }
   let it = set-it(scale)
   // A line that is kept whole needs the room that it takes, also where that is more than there is.
-  let over = wide(scale) - width
-  let it = if one-line and over > 0pt { move(dx: if side == center { -over / 2 } else if side == right { -over } else { 0pt }, block(width: width + over, it)) } else { it }
+  let it = if over > -slack and one-line { move(dx: if side == center { -over / 2 } else if side == right { -over } else { 0pt }, block(width: width + over + slack, it)) } else { it }
   block(width: width, height: height, clip: cut, if first == none { align(vertical, it) } else { it })
 }
 #let picture-box(n, width, height, fit, alt) = {
