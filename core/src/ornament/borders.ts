@@ -163,7 +163,7 @@ function runningSteps(size: number, room: number, { width, height }: Room): Stro
   const middle = size / 2;
   const side = (length: number, place: (along: number, out: number) => Point): Stroke => {
     const [from, run] = [size * 1.15, length - size * 2.3];
-    const repeats = Math.max(1, Math.round(run / (size * 1.3)));
+    const repeats = Math.max(1, Math.min(300, Math.round(run / (size * 1.3))));
     const points = Array.from({ length: repeats }, (_, n) =>
       shape.map(([u, out]) => place(from + ((n + u) / (repeats - 0.34)) * run, out * room)),
     ).flat();

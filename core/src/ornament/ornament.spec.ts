@@ -92,3 +92,17 @@ test('whatever its numbers and its room, it is drawn of numbers', () => {
     { numRuns: 120 },
   );
 });
+
+test('however fine it is asked for, it stays small enough to be drawn while others wait', () => {
+  const room = { width: 2000, height: 2000 };
+  for (const [kind, pattern] of all) {
+    const finest = Ornament.parse({
+      ...of(kind, pattern),
+      ...('size' in of(kind, pattern) && kind === 'border' ? { size: 0.5, radius: 0 } : {}),
+      ...('count' in of(kind, pattern)
+        ? { count: { rosette: 48, waves: 80, seal: 80, laurel: 24 }[kind as 'seal'] }
+        : {}),
+    });
+    expect(ornamentSvg(finest, room).length).toBeLessThan(1_200_000);
+  }
+});

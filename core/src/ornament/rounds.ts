@@ -3,6 +3,8 @@ import type { OrnamentOf } from './ornament.js';
 import { chain, circle, curve, leaf, type Point, type Stroke } from './strokes.js';
 
 const TURN = 2 * Math.PI;
+/** Pieces of curves in one ground: more cannot be told apart, and take long to draw. */
+const PIECES_MOST = 12_000;
 
 /** A closed curve around a middle by its distance from it at each angle. */
 const around = (x: number, y: number, radius: (angle: number) => number, steps: number): string =>
@@ -170,7 +172,7 @@ export function waves({ pattern, count, weight }: OrnamentOf<'waves'>, { width, 
             ],
             0,
             1,
-            count * 6,
+            Math.min(count * 6, Math.ceil(PIECES_MOST / lines)),
           ),
           colour: n % 2 === 0 ? 'first' : 'second',
           weight: 1,

@@ -8,6 +8,9 @@ export interface Track {
   readonly at: (u: number, out: number) => Point;
 }
 
+/** Repeats of a pattern on one way around. */
+const REPEATS_MOST = 600;
+
 interface Piece {
   readonly repeats: number;
   readonly place: (share: number, out: number) => Point;
@@ -26,15 +29,17 @@ export function trackAround(
   period: number,
 ): Track {
   const [w, h] = [width - 2 * inset, height - 2 * inset];
+  // No more repeats than anybody could tell apart.
+  const step = Math.max(period, (2 * (w + h)) / REPEATS_MOST);
   const r = Math.max(0.01, Math.min(radius, w / 2, h / 2));
-  const count = (length: number): number => Math.max(1, Math.round(length / period));
+  const count = (length: number): number => Math.max(1, Math.round(length / step));
   const [across, down, bend] = [w - 2 * r, h - 2 * r, (Math.PI / 2) * r];
   const straight = (length: number, place: (s: number, out: number) => Point): Piece => ({
     repeats: length < 0.01 ? 0 : count(length),
     place: (share, out) => place(share * length, out),
   });
   const corner = (x: number, y: number, from: number): Piece => ({
-    repeats: bend < period / 2 ? 1 : count(bend),
+    repeats: bend < step / 2 ? 1 : count(bend),
     place: (share, out) => {
       const angle = from + (share * Math.PI) / 2;
       return [x + (r + out) * Math.cos(angle), y + (r + out) * Math.sin(angle)];

@@ -41,10 +41,10 @@ test('boxes stand where they belong, on as many pages as there are, each of its 
   );
   const { source, texts } = typeset(placed);
   expect(source).toContain(
-    'placed-page(297mm, 210mm, 0mm, false, none, none, {\nput(30mm, 40mm, 80mm, 20mm, 0deg, text-box(0,',
+    'placed-page(297mm, 210mm, 0mm, false, none, none, none, {\nput(30mm, 40mm, 80mm, 20mm, 0deg, text-box(0,',
   );
   expect(source).toContain(
-    'placed-page(100mm, 50mm, 0mm, false, rgb("#FDFCF8"), none, {\nput(-5mm, 190.5mm,',
+    'placed-page(100mm, 50mm, 0mm, false, rgb("#FDFCF8"), none, none, {\nput(-5mm, 190.5mm,',
   );
   expect(JSON.parse(texts)).toEqual(['Certificate', 'First', 'Second']);
 });
@@ -179,7 +179,7 @@ test('ground for the print shop reaches beyond the page', () => {
     pages: [{ picture: { asset: 'ground' } }],
   });
   const program = typeset(placed);
-  expect(program.source).toContain('placed-page(297mm, 210mm, 3mm, true, none, 0, {');
+  expect(program.source).toContain('placed-page(297mm, 210mm, 3mm, true, none, 0, none, {');
   expect(program.assets).toEqual(['ground']);
   expect(program.beyond).toEqual({ bleed: 3, all: 10 });
   expect(typeset(placedOf([])).beyond).toEqual({ bleed: 0, all: 0 });
@@ -251,4 +251,27 @@ test('a box on a page that is not there is no template', () => {
   const read = Placed.safeParse(placedOf([{ kind: 'text', ...at, page: 1, body: words('a') }]));
   expect(read.success).toBe(false);
   expect(Placed.safeParse(placedOf([{ kind: 'text', ...at, body: words('a') }])).success).toBe(true);
+});
+
+test('a page of a PDF lies under a page on screen; in the file it is put there afterwards', () => {
+  const pages: Placed['pages'] = [{ ground: { asset: 'form', page: 2 } }, {}];
+  const program = typeset(placedOf([], { pages }));
+  expect(program.source).toContain('(n: 0, page: 3, width: auto)');
+  expect(program.assets).toEqual(['form']);
+  expect(program.under).toEqual([{ asset: 0, page: 2 }, null]);
+});
+
+test('ornaments beyond what can be drawn while others wait are left out, and too many are no template', () => {
+  const at0 = { ...at, width: 2000, height: 2000 };
+  const heavy = { ...FIRST_ORNAMENTS.waves, pattern: 'ground' as const, count: 80 };
+  const boxes = Array.from({ length: 60 }, (_, n): PlacedBox => ({
+    kind: 'ornament',
+    ...at0,
+    id: `o${n}`,
+    ornament: heavy,
+  }));
+  const drawn = Object.values(typeset(placedOf(boxes)).drawings).reduce((sum, { length }) => sum + length, 0);
+  expect(drawn).toBeLessThan(5_500_000);
+  expect(Placed.safeParse(placedOf(boxes)).success).toBe(true);
+  expect(Placed.safeParse(placedOf([...boxes, { ...boxes[0]!, id: 'more' }])).success).toBe(false);
 });

@@ -13,6 +13,8 @@ import { letterheadParts } from './letterhead-code.js';
 
 /** Millimetres beyond the bleed that marks where to cut take. */
 const MARKS = 7;
+/** Characters of all ornaments of a template: what is more is left out, since it is drawn while others wait. */
+const DRAWN_MOST = 4_000_000;
 /** Room between lines and paragraphs of a box, in hundredths of the size. */
 const LEADING = 55;
 
@@ -229,6 +231,7 @@ function innerCode(
     case 'ornament':
       // Nothing can be drawn in less room than its own lines take.
       if (box.width < 1 || box.height < 1) return null;
+      if (drawings.reduce((sum, { length }) => sum + length, 0) > DRAWN_MOST) return null;
       return drawn(ornamentSvg(box.ornament, box), '');
     case 'signOff':
       return signOffBox(box, template, writer, fontsAfter);
@@ -277,12 +280,7 @@ function textBox(
   const onLines = baseline
     ? `; set text(top-edge: "baseline", bottom-edge: "baseline"); set par(leading: ${baseline.pitch ? `${baseline.pitch}mm` : '1.25em'}, spacing: ${baseline.pitch ? `${baseline.pitch}mm` : '1.25em'}); v(${baseline.first}mm)`
     : '';
-  const aligned =
-    align === 'justify'
-      ? '; set par(justify: true)'
-      : align && align !== 'left'
-        ? `; set align(${align})`
-        : '';
+  const aligned = align === 'justify' ? '; set par(justify: true)' : align ? `; set align(${align})` : '';
   const side = { top: 'top', middle: 'horizon', bottom: 'bottom' }[vertical ?? 'top'];
   return `text-box(${n}, ${width}mm, ${height}mm, ${size}pt, ${least}pt, ${oneLine ?? false}, ${align === 'center' || align === 'right' ? align : 'left'}, ${side}, ${baseline ? `${baseline.first}mm` : 'none'}, ${long?.do === 'cut'}, values.at("${boxKey(n)}", default: ("?",)), (scale, word) => { ${looks}; text(word) }, scale => { ${looks}${aligned}${onLines}
 ${writer.boxed(body)}

@@ -226,6 +226,9 @@ export const GroundAbout = z.object({
 });
 export type GroundAbout = z.infer<typeof GroundAbout>;
 
+/** Ornaments that one template may have: each is drawn anew with the template. */
+const ORNAMENTS_MOST = 60;
+
 /** A certificate: boxes at fixed places of its pages. */
 export const Placed = z
   .object({
@@ -244,6 +247,10 @@ export const Placed = z
       .optional(),
   })
   .refine(fewTests, TOO_MANY)
+  .refine(
+    ({ boxes }) => boxes.filter(({ kind }) => kind === 'ornament').length <= ORNAMENTS_MOST,
+    `A certificate holds ${ORNAMENTS_MOST} ornaments at most.`,
+  )
   .refine(
     ({ pages, boxes }) => boxes.every(({ page }) => page < pages.length),
     'A box stands on a page that is not there.',

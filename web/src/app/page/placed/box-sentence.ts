@@ -186,7 +186,7 @@ function typePieces(type: TextBox['type'] = {}, { font, colours }: BoxSurroundin
 }
 
 function placePieces({ align, vertical, baseline }: TextBox): SentencePiece[] {
-  const side = [', ', choice('align', 'which side its lines keep to', align ?? 'left', TEXT_SIDES)];
+  const side = [', ', choice('align', 'which side its lines keep to', align ?? '', TEXT_SIDES)];
   if (baseline)
     return [
       ...side,
@@ -207,6 +207,7 @@ function placePieces({ align, vertical, baseline }: TextBox): SentencePiece[] {
 }
 
 const TEXT_SIDES = [
+  ['', 'from where lines begin'],
   ['left', 'from the left'],
   ['center', 'in the middle'],
   ['right', 'from the right'],

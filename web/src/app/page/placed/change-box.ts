@@ -61,8 +61,10 @@ function changedText(box: TextBox, id: string, value: string, { font }: BoxSurro
     case 'first':
     case 'pitch':
       return { ...box, baseline: { first: 6, ...baseline, [id]: numberIn(value, 0, 500) } };
-    case 'align':
-      return { ...box, align: value };
+    case 'align': {
+      const { align: _was, ...bare } = box;
+      return value === '' ? bare : { ...bare, align: value };
+    }
     case 'oneLine':
       return { ...box, oneLine: value === 'yes' };
     case 'long': {

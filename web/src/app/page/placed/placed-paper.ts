@@ -254,7 +254,11 @@ export class PlacedPaper implements OnDestroy {
     this.moving.set(
       movingTo(
         drag,
-        this.pointOf(event, page),
+        // By how far the mouse went: the page itself may move when a row of tools comes above it.
+        {
+          x: drag.from.x + (event.clientX - pressed.x) / this.scale(),
+          y: drag.from.y + (event.clientY - pressed.y) / this.scale(),
+        },
         this.template(),
         { free: event.altKey, straight: event.shiftKey },
         NEAR / this.scale(),

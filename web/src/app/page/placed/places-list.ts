@@ -13,6 +13,9 @@ import { Icon } from '../../ui/icon';
 import { FitBar } from './fit-bar';
 import { BOX_ICONS, BOX_WORDS } from './box-names';
 
+/** Keys that do nothing by themselves. */
+const MODIFIERS = new Set(['Shift', 'Control', 'Alt', 'Meta']);
+
 /** One place, as the list shows it. */
 interface Place {
   readonly box: PlacedBox;
@@ -132,7 +135,11 @@ export class PlacesList {
       const next = all[at + (event.key === 'ArrowDown' || event.key === 'ArrowRight' ? 1 : -1)];
       event.preventDefault();
       next?.focus();
-    } else this.keyed.emit(event);
+    } else {
+      // What a key does is done to the place that it is pressed on.
+      if (!this.chosen().has(id) && !MODIFIERS.has(event.key) && event.key !== 'Tab') this.pick.emit([id]);
+      this.keyed.emit(event);
+    }
   }
 
   private toggle(id: string): void {
