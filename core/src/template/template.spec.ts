@@ -7,6 +7,7 @@ import {
   cutMustache,
   emptyLetter,
   emptyNote,
+  emptyPlaced,
   fieldForColumn,
   fieldLabel,
   fieldsOf,
@@ -14,6 +15,9 @@ import {
   joinMustache,
   Letter,
   matchFields,
+  mergeContents,
+  type Placed,
+  type PlacedBox,
   readTemplateFile,
 } from './index.js';
 
@@ -240,4 +244,51 @@ test('a table and a chart in a template file find their columns by name', () => 
   expect(matched.map(columnsOfField)).toEqual([[], ['m', 'c'], ['c'], ['k', 'c'], ['m', 'c'], ['m']]);
   expect(matched.map(isMatched)).toEqual([false, true, true, true, true, true]);
   expect(fieldsOf(read.value.letter)).toEqual(fields.map(({ id }) => id));
+});
+
+describe('boxes that two changed at once', () => {
+  const line = (id: string, x: number): PlacedBox => ({
+    kind: 'line',
+    id,
+    page: 0,
+    x,
+    y: 0,
+    width: 10,
+    height: 0,
+    stroke: { colour: '#000000', weight: 0.3 },
+  });
+  const of = (...boxes: PlacedBox[]): Placed => ({ ...emptyPlaced('C'), boxes });
+  const base = of(line('a', 1), line('b', 1), line('c', 1));
+
+  test('go together where each changed others, put some in or took some away', () => {
+    const mine = of(line('a', 5), line('b', 1), line('m', 9));
+    const theirs = of(line('b', 7), line('a', 1), line('c', 1), line('t', 9));
+    expect(mergeContents(base, mine, theirs)?.boxes).toEqual([
+      line('b', 7),
+      line('a', 5),
+      line('t', 9),
+      line('m', 9),
+    ]);
+  });
+
+  test('are for somebody to decide where both changed one, or one took away what the other changed', () => {
+    expect(
+      mergeContents(
+        base,
+        of(line('a', 5), line('b', 1), line('c', 1)),
+        of(line('a', 6), line('b', 1), line('c', 1)),
+      ),
+    ).toBeNull();
+    expect(
+      mergeContents(base, of(line('b', 1), line('c', 1)), of(line('a', 6), line('b', 1), line('c', 1))),
+    ).toBeNull();
+    // The same change is none to decide on.
+    const same = of(line('a', 6), line('b', 1), line('c', 1));
+    expect(mergeContents(base, same, structuredClone(same))).toEqual(same);
+  });
+
+  test('are for somebody to decide where a page came or went meanwhile', () => {
+    const theirs = { ...of(line('a', 1)), pages: [{}, {}] };
+    expect(mergeContents(base, of(line('a', 5), line('b', 1), line('c', 1)), theirs)).toBeNull();
+  });
 });

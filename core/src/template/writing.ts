@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Field } from './field.js';
 import { CoverNote, Filing, Letter } from './letter.js';
-import { Placed } from './placed.js';
+import { Placed, type PlacedBox } from './placed.js';
 import type { Template } from './template.js';
 
 /** What people write in a folio, by kind. */
@@ -75,7 +75,13 @@ export function mergeContents<T extends WritingContent>(base: T, mine: T, theirs
   for (const part of new Set([...Object.keys(t!), ...Object.keys(m!)])) {
     if (same(m![part], b![part])) merged[part] = t![part];
     else if (same(t![part], b![part]) || same(m![part], t![part])) merged[part] = m![part];
-    else if (part !== 'fields') return null;
+    else if (part === 'boxes') {
+      // Numbers of pages mean others where one of the two put a page in or took one out.
+      if (!same(b!['pages'], m!['pages']) || !same(b!['pages'], t!['pages'])) return null;
+      const boxes = mergeBoxes(b![part] as PlacedBox[], m![part] as PlacedBox[], t![part] as PlacedBox[]);
+      if (!boxes) return null;
+      merged[part] = boxes;
+    } else if (part !== 'fields') return null;
     else {
       const fields = mergeFields(b![part] as Field[], m![part] as Field[], t![part] as Field[]);
       if (!fields) return null;
@@ -83,6 +89,32 @@ export function mergeContents<T extends WritingContent>(base: T, mine: T, theirs
     }
   }
   return merged as unknown as T;
+}
+
+/**
+ * Boxes that only one of the two changed, put in or took away are as that one has them; one that both changed is nobody's to
+ * decide. The order is theirs; what is mine alone comes last.
+ */
+function mergeBoxes(
+  base: readonly PlacedBox[],
+  mine: readonly PlacedBox[],
+  theirs: readonly PlacedBox[],
+): PlacedBox[] | null {
+  const byId = (boxes: readonly PlacedBox[]): Map<string, PlacedBox> =>
+    new Map(boxes.map((box) => [box.id, box]));
+  const [before, own, their] = [base, mine, theirs].map(byId) as [
+    Map<string, PlacedBox>,
+    Map<string, PlacedBox>,
+    Map<string, PlacedBox>,
+  ];
+  const merged: PlacedBox[] = [];
+  for (const id of new Set([...their.keys(), ...own.keys()])) {
+    const [old, my, one] = [before.get(id), own.get(id), their.get(id)];
+    const taken = same(my, old) ? one : same(one, old) || same(my, one) ? my : null;
+    if (taken === null) return null;
+    if (taken) merged.push(taken);
+  }
+  return merged;
 }
 
 /** Fields that one of the two added stay; one that both matched, each to another column, is nobody's to decide. */
