@@ -46,7 +46,7 @@ export function fitFindings(
 ): Finding[] {
   const entries = new Map(roll.entries.map((entry) => [entry.id, entry]));
   const known = (ids: readonly string[] = []): Entry[] => ids.flatMap((id) => entries.get(id) ?? []);
-  const place = several ? { template: template.name } : ('letter' as const);
+  const place = several ? { template: template.name } : ('certificate' as const);
   return measured.flatMap(({ box: id, who }): Finding[] => {
     const box = template.boxes.find((one) => one.id === id);
     if (!box) return [];

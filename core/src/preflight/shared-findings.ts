@@ -9,7 +9,7 @@ export function partFindings(
   parts: readonly { readonly if: Condition }[],
   { columns }: Roll,
   place: 'letter' | 'note',
-  what: typeof place | { readonly template: string } = place,
+  what: typeof place | 'certificate' | { readonly template: string } = place,
 ): Finding[] {
   const known = new Set(columns.map(({ id }) => id));
   const gone = parts.filter((part) => columnsOf(part.if).some((id) => !known.has(id)));
@@ -21,7 +21,7 @@ export function unmatched(
   fields: readonly Field[],
   used: readonly string[],
   place: 'letter' | 'note' | 'filing',
-  what: typeof place | { readonly template: string } = place,
+  what: typeof place | 'certificate' | { readonly template: string } = place,
 ): Finding[] {
   return used.flatMap((id) => {
     const field = fields.find((candidate) => candidate.id === id);

@@ -17,7 +17,9 @@ import {
   pageLinesOf,
   partsOf,
   signOffsOf,
+  sizeOfPage,
   textsOf,
+  wordsOfBox,
   wordsOfChart,
   wordsOfTable,
   type Field,
@@ -27,6 +29,9 @@ import { blocksOf, inlinesOf, wordsOfLine } from '../text/index.js';
 import type { Finding } from './finding.js';
 import { block, look, who } from './say.js';
 import { partFindings, unmatched } from './shared-findings.js';
+
+/** Which template it is, where there are several; else what it is. */
+type What = 'letter' | 'certificate' | { readonly template: string };
 
 /** A word this long does not fit a line of any letter and would run off the paper. */
 const LONG_WORD = 70;
@@ -49,7 +54,12 @@ export function templateFindings(
   },
 ): Finding[] {
   const roll = { ...whole, entries: whole.entries.filter((entry) => gets(template, entry)) };
-  const what = templates.length > 1 ? { template: template.name } : 'letter';
+  const what: What =
+    templates.length > 1
+      ? { template: template.name }
+      : template.kind === 'placed'
+        ? 'certificate'
+        : 'letter';
   const used = fieldsOf(template);
   const findings = unmatched(template.fields, used, 'letter', what);
   if (isTemplateBlank(template)) findings.push(block('press', 'letter', 'letter-blank', { place: what }));
@@ -74,16 +84,30 @@ export function templateFindings(
   if (template.variant && roll.entries.length === 0)
     findings.push(look({ place: 'letter' }, 'variant-nobody', { name: template.name }));
   findings.push(...partFindings([...partsOf(template), ...conditions], roll, 'letter', what));
+  findings.push(...outsideFindings(template, whole.columns, what));
   findings.push(...letterheadFindings(template, letterhead, what));
   return [...findings, ...letterFindings(template, letterhead, used, what, roll)];
 }
 
+/** As many places are told by name. */
+const PLACES_TOLD = 3;
+
+/** Places of a certificate that no part of is on its page. */
+function outsideFindings(template: Template, columns: Roll['columns'], what: What): Finding[] {
+  if (template.kind !== 'placed') return [];
+  const outside = template.boxes.filter(({ page, x, y, width, height }) => {
+    const size = sizeOfPage(template, page);
+    return x >= size.width || y >= size.height || x + width <= 0 || y + height <= 0;
+  });
+  if (outside.length === 0) return [];
+  const boxes = outside
+    .flatMap((box) => wordsOfBox(box, template.fields, columns) || [])
+    .slice(0, PLACES_TOLD);
+  return [look({ place: 'letter' }, 'box-outside', { place: what, boxes, count: outside.length })];
+}
+
 /** What a letter wants of the letterhead and does not find there. */
-function letterheadFindings(
-  template: Template,
-  letterhead: Letterhead | null,
-  what: 'letter' | { readonly template: string },
-): Finding[] {
+function letterheadFindings(template: Template, letterhead: Letterhead | null, what: What): Finding[] {
   const wanted = template.letterhead && (template.letterhead.print !== 'none' || template.letterhead.looks);
   const known = new Set(letterhead?.signOffs.map(({ id }) => id));
   const gone = signOffsOf(template).filter((id) => !known.has(id)).length;
@@ -107,7 +131,7 @@ function letterFindings(
   template: Template,
   letterhead: Letterhead | null,
   used: readonly string[],
-  what: 'letter' | { readonly template: string },
+  what: What,
   roll: Roll,
 ): Finding[] {
   const { dress, font } = dressed(template, letterhead);
@@ -196,11 +220,7 @@ function valueFindings(field: Field, roll: Roll, language: string, whole: Roll):
 }
 
 /** A table or chart with columns that are gone would have gaps in every paper. */
-function goneFindings(
-  field: Field,
-  { columns }: Roll,
-  what: 'letter' | { readonly template: string },
-): Finding[] {
+function goneFindings(field: Field, { columns }: Roll, what: What): Finding[] {
   const known = new Set(columns.map(({ id }) => id));
   const gone = namedIn(field).filter(({ columnId }) => columnId === null || !known.has(columnId));
   if (gone.length === 0) return [];

@@ -2,7 +2,7 @@ import type { Say, Saying } from '../saying.js';
 import { capital, count, counted, form, listed, people, quoted, type People } from './grammar.js';
 import { rolls, type TypeName } from './rolls.js';
 
-export type Where = 'letter' | 'note' | 'filing' | { readonly template: string };
+export type Where = 'letter' | 'certificate' | 'note' | 'filing' | { readonly template: string };
 export interface Column {
   readonly title: string;
 }
@@ -10,12 +10,22 @@ export interface Column {
 const where = (place: Where): string =>
   typeof place === 'object'
     ? `“${place.template}”`
-    : { letter: 'The letter', note: 'The cover note', filing: 'The file name' }[place];
+    : {
+        letter: 'The letter',
+        certificate: 'The certificate',
+        note: 'The cover note',
+        filing: 'The file name',
+      }[place];
 
 const inWhere = (place: Where): string =>
   typeof place === 'object'
     ? `“${place.template}”`
-    : { letter: 'the letter', note: 'the cover note', filing: 'the file name' }[place];
+    : {
+        letter: 'the letter',
+        certificate: 'the certificate',
+        note: 'the cover note',
+        filing: 'the file name',
+      }[place];
 
 /** A letter with its number in Unicode, since it may not be seen on the screen either. */
 const letterNamed = (letter: string): string =>
@@ -51,6 +61,16 @@ export const findings = {
     `${where(place)} has letters that no font has: ${letters.map(letterNamed).join(', ')}. ${form(letters.length, 'It prints', 'They print')} as a box. Write something else.`,
   'letters-missing': ({ title, letters, who }: Column & { letters: readonly string[]; who: People }) =>
     `“${title}” of ${people(who)} has letters that no font has: ${letters.map(letterNamed).join(', ')}. They print as boxes. Write something else there.`,
+  'box-outside': ({
+    place,
+    boxes,
+    count: outside,
+  }: {
+    place: Where;
+    boxes: readonly string[];
+    count: number;
+  }) =>
+    `${where(place)} has ${outside === 1 ? 'a place' : `${count(outside)} places`} outside ${form(outside, 'its page', 'their pages')}, where nothing is printed${boxes.length > 0 ? `: ${listed(boxes.map(quoted))}${outside > boxes.length ? ' and others' : ''}` : ''}. Move ${form(outside, 'it', 'them')} back, or delete ${form(outside, 'it', 'them')}.`,
   'box-long': ({ place, box, who }: { place: Where; box: string; who: People }) =>
     `“${box}” in ${inWhere(place)} is too long for its place for ${people(who)}. Make the place larger, let the text be set smaller, or shorten it. ${form(who.count, 'That paper is', 'Those papers are')} held once pressed.`,
   'paper-box-long': ({ boxes }: { boxes: readonly string[] }) =>
