@@ -20,7 +20,7 @@ export const COMMAND = mac ? '⌘' : 'Ctrl';
     </dl>
     <button type="button" class="btn self-end" (click)="dialog.close()">Close</button>
   `,
-  host: { class: 'panel flex w-120 max-w-[90vw] flex-col gap-4 p-5' },
+  host: { class: 'panel flex max-h-[90vh] w-120 max-w-[90vw] flex-col gap-4 overflow-y-auto p-5' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShortcutsDialog {
@@ -37,6 +37,10 @@ export class ShortcutsDialog {
     [`${COMMAND} Z`, 'Undo, in a text and in the roll'],
     [`${COMMAND} ⇧ Z`, 'Redo'],
     [`${COMMAND} B / I / U`, 'Bold / italic / underline'],
+    ['← ↑ → ↓', `On a certificate: move the place by 1 mm, with ${COMMAND} by 0.1 mm; with ⇧ size it`],
+    ['Enter', 'On a place of a certificate: write in it; Escape goes back'],
+    [`${COMMAND} G`, 'On a certificate: make a group; with ⇧ take it apart'],
+    ['Page ↑ / ↓', 'On a certificate: read the place earlier or later'],
     ['Enter, F2', 'In the table: write in the cell'],
     [`${COMMAND} D`, 'In the table: fill down'],
     ['⇧ F10', 'In the table: what can be done with the column'],

@@ -34,6 +34,7 @@ import type { TextEditor } from '../../editor/text-editor';
 import { Toolbar } from '../../editor/toolbar';
 import { WritingEditor } from '../../editor/writing-editor';
 import { deskActions, deskFeature } from '../../state/desk';
+import { extremesOf } from '../../state/extremes';
 import { writingActions, writingFeature } from '../../state/writing';
 import { LettersMenu } from '../letters-menu';
 import { Icon } from '../../ui/icon';
@@ -119,6 +120,7 @@ export class PlacedStation extends WritingEditor<'placed'> {
     return draft?.kind === 'placed' ? draft : null;
   });
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly proof = this.store.selectSignal(writingFeature.selectProof);
   protected readonly letterhead = computed(() => this.folio()?.letterhead ?? null);
   protected readonly pictureUrl = (asset: string): string =>
@@ -447,6 +449,13 @@ export class PlacedStation extends WritingEditor<'placed'> {
   protected pickGroup(): void {
     const content = this.content();
     if (content) this.wanted.set(wholeGroups(content, this.pickedIds()));
+  }
+
+  /** The learner with the longest or the shortest text: a certificate has to hold both. */
+  protected pickExtreme(which: 'longest' | 'shortest'): void {
+    const content = this.content();
+    const found = content && extremesOf(content, this.roll(), this.day());
+    if (found) this.store.dispatch(deskActions.pick({ entryId: found[which] }));
   }
 
   protected setZoom(text: string): void {
