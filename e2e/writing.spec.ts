@@ -252,7 +252,14 @@ test('a folio has several letters: copied, switched off, put in order, deleted a
   await editor.pressSequentially(', please remember');
   await page.getByText('Head and foot of the pages').click();
   const foot = page.getByRole('textbox', { name: 'Foot of the pages, left' });
-  await foot.pressSequentially('Reminder, foot');
+  await foot.pressSequentially('Reminder, foot ');
+  // A field goes where the caret was last, also once something was typed there.
+  await page
+    .getByRole('region', { name: 'Columns to put in' })
+    .getByRole('button', { name: /Name/ })
+    .first()
+    .click();
+  await expect(foot).toHaveText('Reminder, foot Amara');
   await saved(page);
   await expect(page.getByRole('button', { name: 'Press all 4 papers' })).toBeEnabled();
   await station(page, 'Press');
