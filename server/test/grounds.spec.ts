@@ -356,6 +356,36 @@ describe('papers on a PDF', () => {
     expect(countPixels(pixelsOf(bo!), [179, 26, 51])).toBeGreaterThan(3000);
   });
 
+  test('have the form where it is on screen, at the corner of the paper, whatever the paper, its bleed and its colour', async () => {
+    const bytes = await form(label);
+    const { folio, writing } = await onForm(bytes);
+    const content = writing.content as Placed;
+    const changed: Placed = {
+      ...content,
+      bleed: { width: 3, marks: true },
+      // A larger sheet than the form's own: A3, lying.
+      pages: content.pages.map((page) => ({ ...page, colour: '#A63D40', size: { width: 420, height: 297 } })),
+    };
+    const saved = await client.send('PUT', `/folios/${folio.id}/writings/${writing.id}`, {
+      version: writing.version,
+      kind: 'placed',
+      content: changed,
+    });
+    expect(saved.status).toBe(200);
+    const [bo] = await pressed(folio.id);
+    const runs = await textRuns(bo!);
+    const [consent, name] = [
+      runs.find((run) => run.text.startsWith('Consent'))!,
+      runs.find((run) => run.text === 'Bo')!,
+    ];
+    // Bleed and marks take 10 mm on each side.
+    expect(consent.x).toBeCloseTo(60 + 10 * MM, 0);
+    expect(consent.baseline).toBeCloseTo(841.89 - 700 + 10 * MM, 0);
+    expect(Math.abs(name.baseline - 56 * MM)).toBeLessThan(0.2 * MM);
+    // No colour hides it.
+    expect(countPixels(pixelsOf(bo!), [166, 61, 64])).toBe(0);
+  });
+
   test('are seen so in the proof too', async () => {
     const { folio, writing } = await onForm(
       await form((page) =>

@@ -169,8 +169,9 @@ export function placedPages(template: DressedTemplate & Placed, writing: BoxWrit
         return code === null ? [] : [key === undefined ? code : `if stands("${key}") { ${code} }`];
       });
       const { bleed } = template;
-      const shown = page.picture ? writing.writer.picture(page.picture.asset) : 'none';
-      const ground = page.colour ? `rgb("${page.colour}")` : 'none';
+      // The paper of a form is its own ground: a colour over it would hide it, in the file alone.
+      const shown = page.picture && !page.ground ? writing.writer.picture(page.picture.asset) : 'none';
+      const ground = page.colour && !page.ground ? `rgb("${page.colour}")` : 'none';
       const under = page.ground
         ? `(n: ${writing.writer.picture(page.ground.asset)}, page: ${page.ground.page + 1}, width: auto)`
         : 'none';

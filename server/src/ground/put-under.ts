@@ -8,12 +8,16 @@ const read = new WeakMap<Uint8Array, Promise<PDFDocument>>();
 
 /**
  * Puts prepared grounds under the pages of a file, as artifacts, which readers for the blind pass over (ISO 14289-1, 7.1).
- * Tags, title and what the file claims stay. A ground that several pages stand on is in the file once.
+ * Tags, title and what the file claims stay. A ground that several pages stand on is in the file once. Each lies at the upper
+ * left corner of the paper, as it does on screen.
+ *
+ * @param beyond points that pages reach beyond the paper on each side, with bleed and marks.
  */
 export async function putUnder(
   file: Uint8Array,
   grounds: readonly Uint8Array[],
   under: readonly Under[],
+  beyond = 0,
 ): Promise<Uint8Array> {
   const document = await PDFDocument.load(file, { updateMetadata: false });
   const copiers = new Map<number, PDFObjectCopier>();
@@ -42,7 +46,9 @@ export async function putUnder(
     resources.set(PDFName.of('XObject'), forms);
     node.set(PDFName.of('Resources'), resources);
     const drawn = document.context.register(
-      document.context.stream('/Artifact BMC q /ScriptumGround Do Q EMC'),
+      document.context.stream(
+        `/Artifact BMC q 1 0 0 1 ${beyond.toFixed(3)} ${(page.getHeight() - beyond - from.getHeight()).toFixed(3)} cm /ScriptumGround Do Q EMC`,
+      ),
     );
     const contents = node.get(PDFName.of('Contents'));
     const rest =

@@ -22,7 +22,8 @@ async function typeset(task: TypesetTask, parts: readonly unknown[]): Promise<Ty
   // Most papers need neither, and a typesetter is to be there at once.
   if (task.under?.some((one) => one !== null)) {
     const { putUnder } = await import('../ground/put-under.js');
-    bytes = await putUnder(bytes, parts.slice(1) as Uint8Array[], task.under);
+    const beyond = ((task.beyond?.all ?? 0) * 72) / 25.4;
+    bytes = await putUnder(bytes, parts.slice(1) as Uint8Array[], task.under, beyond);
   }
   if (task.beyond) {
     const { withPageBoxes } = await import('./page-boxes.js');

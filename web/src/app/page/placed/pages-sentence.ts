@@ -79,17 +79,19 @@ export function pagesLines(
     {
       id: 'ground',
       label: 'What lies under everything',
-      pieces: [
-        pages.length > 1 ? `Page ${page + 1} has ` : 'It has ',
-        colourPart(
-          'colour',
-          'the colour of the ground',
-          one.colour,
-          [['#FDFCF8', 'Cream'], ['#F4F1E8', 'Parchment'], ['#EEF4F2', 'Mist'], ...colours],
-          'no colour',
-        ),
-        ' under everything.',
-      ],
+      pieces: one.ground
+        ? ['A page of a PDF lies under everything.']
+        : [
+            pages.length > 1 ? `Page ${page + 1} has ` : 'It has ',
+            colourPart(
+              'colour',
+              'the colour of the ground',
+              one.colour,
+              [['#FDFCF8', 'Cream'], ['#F4F1E8', 'Parchment'], ['#EEF4F2', 'Mist'], ...colours],
+              'no colour',
+            ),
+            ' under everything.',
+          ],
     },
     {
       id: 'type',

@@ -22,7 +22,6 @@ import {
   insideEdge,
   isFrame,
   movingTo,
-  rectOf,
   sweptOver,
   type Drag,
   type Handle,
@@ -153,10 +152,10 @@ export class PlacedPaper implements OnDestroy {
   }
 
   private take(proof: Proof | null): void {
-    if (!proof) return;
     // The pictures before the last are gone from the screen by now.
     this.stale.forEach((url) => URL.revokeObjectURL(url));
-    const next = proof.pages.map(({ svg }) =>
+    // Without one it is another certificate's turn: nothing of the last one is to be seen behind its places.
+    const next = (proof?.pages ?? []).map(({ svg }) =>
       URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' })),
     );
     this.urls.update((urls) => {
@@ -319,6 +318,4 @@ export class PlacedPaper implements OnDestroy {
     const { left, top } = page.getBoundingClientRect();
     return { x: (event.clientX - left) / this.scale(), y: (event.clientY - top) / this.scale() };
   }
-
-  protected readonly rectOf = rectOf;
 }

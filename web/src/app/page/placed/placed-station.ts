@@ -129,8 +129,15 @@ export class PlacedStation extends WritingEditor<'placed'> {
   protected readonly zooms = ZOOMS;
   protected readonly zoom = signal<Zoom>('fit');
   protected readonly rulers = signal(false);
-  /** The page that is looked at, on which new boxes come to stand. */
-  protected readonly page = signal(0);
+  /** The page that was looked at last. */
+  protected readonly looked = linkedSignal({
+    source: computed(() => this.draft()?.id),
+    computation: () => 0,
+  });
+  /** The page that is looked at, on which new boxes come to stand; pages may have gone since. */
+  protected readonly page = computed(() =>
+    Math.max(0, Math.min(this.looked(), (this.content()?.pages.length ?? 1) - 1)),
+  );
 
   /** Whether a PDF lies under some page. */
   protected readonly onForm = computed(() => this.content()?.pages.some(({ ground }) => ground) ?? false);
@@ -269,21 +276,21 @@ export class PlacedStation extends WritingEditor<'placed'> {
       this.store.dispatch(deskActions.failed({ trouble: { code: 'no-letterhead', message } }));
       return;
     }
-    this.put1(content, adding, content.fields);
+    this.putBox(content, adding, content.fields);
   }
 
   private addDate(content: Placed): void {
     const known = content.fields.find(({ same, format }) => same?.kind === 'day' && !format);
     const field: Field = known ?? { id: newId(), name: 'Date', columnId: null, same: { kind: 'day' } };
-    this.put1(
+    this.putBox(
       content,
       { what: 'field', fieldId: field.id },
       known ? content.fields : [...content.fields, field],
     );
   }
 
-  private put1(content: Placed, adding: Adding, fields: readonly Field[]): void {
-    const page = Math.min(this.page(), content.pages.length - 1);
+  private putBox(content: Placed, adding: Adding, fields: readonly Field[]): void {
+    const page = this.page();
     const box = newBox(adding, { page, ...sizeOfPage(content, page) }, newId());
     this.change({ ...withBox(content, box), fields: [...fields] });
     this.wanted.set([box.id]);
@@ -297,7 +304,7 @@ export class PlacedStation extends WritingEditor<'placed'> {
     if (!content) return;
     if (this.editor()) return super.put(column);
     const { fields, field } = fieldForColumn(content.fields, column, newId);
-    this.put1(content, { what: 'field', fieldId: field.id }, fields);
+    this.putBox(content, { what: 'field', fieldId: field.id }, fields);
   }
 
   /** A field of its own for the learners' pictures of a column. */
@@ -311,7 +318,7 @@ export class PlacedStation extends WritingEditor<'placed'> {
       columnId: column.id,
       picture: { width: 35, height: 45, fit: 'cut below', side: 'center' },
     };
-    this.put1(
+    this.putBox(
       content,
       { what: 'ownPicture', fieldId: field.id },
       known ? content.fields : [...content.fields, field],
@@ -396,7 +403,7 @@ export class PlacedStation extends WritingEditor<'placed'> {
   private paste(): void {
     const content = this.content();
     if (!content || !clipboard || clipboard.boxes.length === 0) return;
-    const page = Math.min(this.page(), content.pages.length - 1);
+    const page = this.page();
     const { part, ids } = withCopies(content, clipboard, page, newId);
     this.change(part);
     this.wanted.set(ids);
