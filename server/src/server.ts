@@ -11,6 +11,7 @@ import type { DataSource } from 'typeorm';
 import { DEMO_ACCOUNT, loadDemo } from './demo/load-demo.js';
 import { Streams } from './http/streams.js';
 import { FolioEvents } from './folio-events.js';
+import { Leaving } from './ground/leaving.js';
 import { DatabaseSlices } from './jobs/database-slices.js';
 import { SliceWorker } from './jobs/slice-worker.js';
 import { Registers } from './register/registers.js';
@@ -58,6 +59,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const log = pino({ level: settings.log, base: undefined, serializers: { err: plainError } });
   const database = await openDatabase(databaseUrl);
   const typesetter = new Typesetter({ workers: settings.pressWorkers, timeLimit: settings.documentTime });
+  const leaving = new Leaving();
   const events = new FolioEvents();
   const practicePost = settings.smtpUrl ? null : new PracticePost(database, log);
   await practicePost?.listen(settings.practicePostPort);
@@ -68,6 +70,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       from: settings.mailFrom,
       term: settings.claimTerm,
       poll: OUTBOX_POLL,
+      leaving,
     },
     events,
     log,
@@ -106,6 +109,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     database,
     events,
     typesetter,
+    leaving,
     registers,
     rolls,
     sessions,
@@ -157,6 +161,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       await outbox.close();
       await practicePost?.close();
       await typesetter.close();
+      await leaving.close();
       await rolls.close();
       await database.destroy();
     },

@@ -1,5 +1,6 @@
 import {
   degrees,
+  drawObject,
   PDFArray,
   PDFDict,
   PDFDocument,
@@ -10,10 +11,14 @@ import {
   StandardFonts,
   type PDFPage,
 } from '@cantoo/pdf-lib';
-import type { Folio, Ground, ProblemDetails, Proof } from '@scriptum/core/contract';
+import type { DispatchPlan, Folio, Ground, ProblemDetails, Proof } from '@scriptum/core/contract';
 import { emptyPlaced, type Placed, type Writing } from '@scriptum/core/template';
 import { cleaned, operationsOf } from '@scriptum/server/ground/content-stream';
 import { prepareGround } from '@scriptum/server/ground/prepare-ground';
+import { PracticeMailRow } from '@scriptum/server/store/entities/register';
+import { unzipSync } from 'fflate';
+import { simpleParser } from 'mailparser';
+import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { pageBoxes, pdfText, qpdfCheck, wordBox } from './testing/pdf.js';
@@ -78,8 +83,11 @@ async function bring(folioId: string, bytes: Uint8Array, as: Client = client) {
 }
 
 /** A folio of two learners whose only template is written on a PDF, with the name at a place. */
-async function onForm(bytes: Uint8Array): Promise<{ folio: Folio; ground: Ground; writing: Writing }> {
-  const folio = await client.folioOf('Name\nBo\nAmara\n', { letter: ['{{Name}}'] });
+async function onForm(
+  bytes: Uint8Array,
+  sheet = 'Name\nBo\nAmara\n',
+): Promise<{ folio: Folio; ground: Ground; writing: Writing }> {
+  const folio = await client.folioOf(sheet, { letter: ['{{Name}}'] });
   const { content, version } = letterOf(folio);
   await client.send('PUT', writingPath(folio, 'letter'), {
     version,
@@ -384,6 +392,67 @@ describe('papers on a PDF', () => {
     expect(Math.abs(name.baseline - 56 * MM)).toBeLessThan(0.2 * MM);
     // No colour hides it.
     expect(countPixels(pixelsOf(bo!), [166, 61, 64])).toBe(0);
+  });
+
+  test('are kept without the form, and have it wherever they go', async () => {
+    const noise = randomBytes(800 * 800 * 3);
+    const bytes = await form(async (page, document) => {
+      const image = document.context.stream(noise, {
+        Type: 'XObject',
+        Subtype: 'Image',
+        Width: 800,
+        Height: 800,
+        ColorSpace: 'DeviceRGB',
+        BitsPerComponent: 8,
+      });
+      page.node.setXObject(PDFName.of('Noise'), document.context.register(image));
+      page.pushOperators(drawObject('Noise'));
+      await label(page, document);
+    });
+    const sheet = 'Name,Mail\nBo,bo@families.example\nAmara,amara@families.example\n';
+    const { folio } = await onForm(bytes, sheet);
+    const files = await pressed(folio.id);
+    const { papers } = await client.register(folio.id);
+    const kept = await server.running.database.query<{ size: number; laidOn: string }[]>(
+      'SELECT LENGTH(b.bytes) AS size, p.laidOn FROM paper p JOIN blob_file b ON b.hash = p.blobHash WHERE p.folioId = ?',
+      [folio.id],
+    );
+    for (const { size } of kept) expect(size).toBeLessThan(20_000);
+    for (const file of files) expect(file.length).toBeGreaterThan(noise.length);
+    // What is said of its length is said of the file that leaves.
+    for (const [n, file] of files.entries())
+      expect(Math.abs(file.length - papers[n]!.bytes!)).toBeLessThan(2000);
+
+    const zip = unzipSync(
+      Buffer.from(await (await client.raw('GET', `/folios/${folio.id}/papers.zip`)).arrayBuffer()),
+    );
+    expect(Object.values(zip).map((file) => pdfText(Buffer.from(file)).includes('Consent'))).toEqual([
+      true,
+      true,
+    ]);
+
+    // Nothing leaves by halves: what one paper lies on is gone.
+    const { database, outbox } = server.running;
+    const lies = kept.map(({ laidOn }) => laidOn)[0]!;
+    const lost = lies.replace(/[0-9a-f]{64}/, '0'.repeat(64));
+    const [, second] = papers;
+    await database.query('UPDATE paper SET laidOn = ? WHERE id = ?', [lost, second!.id]);
+    const { planId } = await client.get<DispatchPlan>(`/folios/${folio.id}/dispatch`);
+    await client.send('POST', `/folios/${folio.id}/dispatch`, { planId, again: false });
+    await outbox.idle();
+    const inbox = (who: string) =>
+      database.manager.findOneBy(PracticeMailRow, { mailbox: `${who}@families.example` });
+    const mail = await simpleParser((await inbox('bo'))!.raw);
+    expect(mail.attachments).toHaveLength(1);
+    expect(pdfText(mail.attachments[0]!.content)).toMatch(/Bo[^]*Consent: _+/);
+    expect(qpdfCheck(mail.attachments[0]!.content)).toContain('No syntax or stream encoding errors');
+    expect(await inbox('amara')).toBeNull();
+    const stands = async () => (await client.register(folio.id)).papers.map(({ message }) => message?.state);
+    expect(await stands()).toEqual(['sent', 'deferred']);
+    await database.query('UPDATE paper SET laidOn = ? WHERE id = ?', [lies, second!.id]);
+    await client.send('POST', '/mail-account/again');
+    await outbox.idle();
+    expect(await stands()).toEqual(['sent', 'sent']);
   });
 
   test('are seen so in the proof too', async () => {

@@ -1,7 +1,5 @@
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFObjectCopier, type PDFRef } from '@cantoo/pdf-lib';
-
-/** Which page of which prepared ground lies under a page, counted from 0; null where none does. */
-export type Under = { readonly ground: number; readonly page: number } | null;
+import type { Under } from '../store/laid-on.js';
 
 /** Prepared grounds that were read, by their bytes: a typesetter sets many papers over one. */
 const read = new WeakMap<Uint8Array, Promise<PDFDocument>>();
@@ -60,4 +58,29 @@ export async function putUnder(
     node.set(PDFName.of('Contents'), document.context.obj([drawn, ...rest]));
   }
   return document.save({ useObjectStreams: true, addDefaultPage: false });
+}
+
+const weights = new WeakMap<Uint8Array, Map<number, Promise<number>>>();
+
+/** About how many bytes longer a file becomes by what is put under its pages. */
+export async function weightUnder(grounds: readonly Uint8Array[], under: readonly Under[]): Promise<number> {
+  const wanted = new Map(under.flatMap((one) => (one ? [[`${one.ground} ${one.page}`, one] as const] : [])));
+  let sum = 0;
+  for (const { ground, page } of wanted.values()) {
+    const bytes = grounds[ground];
+    if (!bytes) continue;
+    const known = weights.get(bytes) ?? new Map<number, Promise<number>>();
+    weights.set(bytes, known);
+    let weight = known.get(page);
+    if (!weight) known.set(page, (weight = weigh(bytes, page)));
+    sum += await weight;
+  }
+  return sum;
+}
+
+async function weigh(ground: Uint8Array, page: number): Promise<number> {
+  const document = await PDFDocument.create({ updateMetadata: false });
+  document.addPage([72, 72]);
+  const empty = await document.save();
+  return (await putUnder(empty, [ground], [{ ground: 0, page }])).length - empty.length;
 }

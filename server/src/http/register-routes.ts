@@ -4,6 +4,7 @@ import { ZipArchive } from 'archiver';
 import type { Response, Router } from 'express';
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
+import type { Leaving } from '../ground/leaving.js';
 import type { Outbox } from '../post/outbox.js';
 import { PRESENT } from '../register/present-papers.js';
 import type { Press } from '../press/press.js';
@@ -21,6 +22,9 @@ import type { Registers } from '../register/registers.js';
 import { answer } from './call.js';
 import type { Streams } from './streams.js';
 
+/** What of a paper its file needs. */
+const WITH_FILE = { id: true, fileName: true, blobHash: true, laidOn: true, pressedAt: true } as const;
+
 export interface RegisterParts {
   readonly database: DataSource;
   readonly events: FolioEvents;
@@ -28,6 +32,7 @@ export interface RegisterParts {
   readonly outbox: Outbox;
   readonly registers: Registers;
   readonly rolls: Rolls;
+  readonly leaving: Leaving;
   readonly streams: Streams;
   /** Domain of the Message-IDs. */
   readonly domain: string;
@@ -35,9 +40,14 @@ export interface RegisterParts {
 
 export function registerRoutes(
   router: Router,
-  { database, events, press, outbox, registers, rolls, streams, domain }: RegisterParts,
+  { database, events, press, outbox, registers, rolls, leaving, streams, domain }: RegisterParts,
 ): void {
   const { manager } = database;
+  /** A paper's file as it leaves; null where there is none. */
+  const fileOf = async (schoolId: string, { blobHash, laidOn }: PaperRow): Promise<Buffer | null> => {
+    const bytes = blobHash && (await readBlob(manager, schoolId, blobHash));
+    return bytes ? leaving.whole(manager, schoolId, { bytes, laidOn: laidOn ?? null }) : null;
+  };
 
   answer(router, 'startRun', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
@@ -65,12 +75,11 @@ export function registerRoutes(
   });
 
   answer(router, 'paperFile', async ({ response, schoolId, params, query }) => {
-    const paper = await manager.findOneBy(PaperRow, {
-      id: params['paperId']!,
-      folioId: params['folioId']!,
-      schoolId,
+    const paper = await manager.findOne(PaperRow, {
+      select: WITH_FILE,
+      where: { id: params['paperId']!, folioId: params['folioId']!, schoolId },
     });
-    const bytes = paper?.blobHash && (await readBlob(manager, schoolId, paper.blobHash));
+    const bytes = paper && (await fileOf(schoolId, paper));
     if (!paper || !bytes) throw notFound('This paper');
     disposition(response, query.download ? 'attachment' : 'inline', paper.fileName.split('/').at(-1)!);
     response.type('application/pdf').send(bytes);
@@ -78,6 +87,7 @@ export function registerRoutes(
   answer(router, 'allFiles', async ({ response, schoolId, params }) => {
     const folio = await findFolio(manager, schoolId, params['folioId']!);
     const papers = await manager.find(PaperRow, {
+      select: WITH_FILE,
       where: { folioId: folio.id, schoolId, state: In([...PRESENT]) },
       order: { position: 'ASC' },
     });
@@ -91,7 +101,7 @@ export function registerRoutes(
     zip.pipe(response);
     const taken = new Set<string>();
     for (const paper of papers) {
-      const bytes = paper.blobHash && (await readBlob(manager, schoolId, paper.blobHash));
+      const bytes = await fileOf(schoolId, paper);
       // Papers from different runs can share a name; both go in.
       let name = paper.fileName;
       for (let n = 2; taken.has(name.toLowerCase()); n++)

@@ -23,7 +23,12 @@ export type DueMessage = Pick<
 /** A message that is due, with its files in their order; one without bytes is not there any more. */
 export interface Due {
   readonly message: DueMessage;
-  readonly files: readonly { readonly fileName: string; readonly bytes: Buffer | null }[];
+  readonly files: readonly {
+    readonly fileName: string;
+    readonly bytes: Buffer | null;
+    /** JSON of what it lies on. */
+    readonly laidOn: string | null;
+  }[];
 }
 
 /** What keeps a message that is due from leaving: a paper is held or replaced, a learner gets none, its account is broken. */
@@ -60,8 +65,8 @@ export async function findDue(
     [...some, ...some, most, skip],
   );
   if (rows.length === 0) return [];
-  const enclosed = await manager.query<{ messageId: string; fileName: string; bytes: Buffer | null }[]>(
-    `SELECT c.messageId, p.fileName, b.bytes FROM enclosure c JOIN paper p ON p.id = c.paperId
+  const enclosed = await manager.query<(Due['files'][number] & { messageId: string })[]>(
+    `SELECT c.messageId, p.fileName, p.laidOn, b.bytes FROM enclosure c JOIN paper p ON p.id = c.paperId
      LEFT JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash
      WHERE c.messageId IN (?) ORDER BY c.messageId, c.place, c.paperId`,
     [rows.map(({ id }) => id)],

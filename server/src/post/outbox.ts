@@ -1,10 +1,12 @@
 import type { Logger } from 'pino';
 import { In, type DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
+import type { Leaving } from '../ground/leaving.js';
 import { conflict, notFound } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
 import { School } from '../store/entities/people.js';
 import { EnclosureRow, MailAccountRow, MessageRow, PaperRow } from '../store/entities/register.js';
+import type { LaidOn } from '../store/laid-on.js';
 import { changeMessages, putBackMessages, settleExpired, type Due } from './message-claims.js';
 import { recordOutcomes, type Outcome } from './record-outcomes.js';
 import { CONNECTIONS, Sending } from './sending.js';
@@ -21,6 +23,7 @@ export interface OutboxOptions {
   readonly term: number;
   /** Milliseconds between two looks for due messages. */
   readonly poll: number;
+  readonly leaving: Leaving;
 }
 
 /**
@@ -140,11 +143,20 @@ export class Outbox {
 
   /** @returns null where nothing was tried, because the database is away. */
   private async deliver({ message, files }: Due): Promise<Delivery | null> {
-    const there = files.flatMap(({ fileName, bytes }) =>
-      bytes ? [{ name: fileName.split('/').at(-1)!, bytes }] : [],
-    );
-    if (there.length === 0 || there.length < files.length)
+    if (files.length === 0 || files.some(({ bytes }) => bytes === null))
       return { state: 'refused', answer: 'The paper is not there any more. Press it again.' };
+    const there: { name: string; bytes: Buffer }[] = [];
+    for (const { fileName, bytes, laidOn } of files) {
+      try {
+        const file = { bytes: bytes!, laidOn: laidOn === null ? null : (JSON.parse(laidOn) as LaidOn) };
+        const whole = await this.options.leaving.whole(this.database.manager, message.schoolId, file);
+        there.push({ name: fileName.split('/').at(-1)!, bytes: whole });
+      } catch (error) {
+        if (this.closed || isDatabaseAway(error)) return null;
+        this.log.error({ err: error }, 'a paper could not be put on its PDF');
+        return { state: 'deferred', answer: 'The paper could not be put on its PDF. It is tried again.' };
+      }
+    }
     let known: { transport: MailTransport; school: string };
     try {
       known = await this.transportFor(message.schoolId);

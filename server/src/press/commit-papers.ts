@@ -64,7 +64,8 @@ export async function commitPapers(
       heldBack: Boolean(waiting.get(paper.id)) || heldFor !== null,
       blobHash: set.ok ? hashOf.get(set.bytes)! : null,
       pages: set.ok ? set.pages : null,
-      bytes: set.ok ? set.bytes.length : null,
+      bytes: set.ok ? set.size : null,
+      laidOn: set.ok && set.laidOn ? JSON.stringify(set.laidOn) : null,
     }));
     const replaced = new Set(written.filter(({ set }) => set.ok).map(({ paper }) => paperKey(paper)));
     await supersede(
@@ -93,7 +94,9 @@ function earlierPapers(
   });
 }
 
-type Outcome = Pick<PaperRow, 'state' | 'reason' | 'blobHash' | 'pages' | 'bytes' | 'heldBack'>;
+type Outcome = Pick<PaperRow, 'state' | 'reason' | 'blobHash' | 'pages' | 'bytes' | 'heldBack'> & {
+  readonly laidOn: string | null;
+};
 
 async function writeStates(
   manager: EntityManager,
@@ -103,16 +106,16 @@ async function writeStates(
 ): Promise<void> {
   const now = new Date();
   const rows = written.map((done) => {
-    const { state, reason, blobHash, pages, bytes, heldBack } = outcome(done);
-    return [done.paper.id, state, reason, blobHash, pages, bytes, heldBack];
+    const { state, reason, blobHash, pages, bytes, heldBack, laidOn } = outcome(done);
+    return [done.paper.id, state, reason, blobHash, pages, bytes, heldBack, laidOn];
   });
   const first =
-    'SELECT ? AS id, ? AS state, ? AS reason, ? AS blobHash, ? AS pages, ? AS bytes, ? AS heldBack';
+    'SELECT ? AS id, ? AS state, ? AS reason, ? AS blobHash, ? AS pages, ? AS bytes, ? AS heldBack, ? AS laidOn';
   await manager.query(
-    `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
+    `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
        ON p.id = CAST(v.id AS CHAR CHARACTER SET ascii) COLLATE ascii_bin
      SET p.state = v.state, p.reason = v.reason, p.blobHash = v.blobHash, p.pages = v.pages, p.bytes = v.bytes,
-       p.heldBack = v.heldBack, p.pressedAt = ?,
+       p.heldBack = v.heldBack, p.laidOn = v.laidOn, p.pressedAt = ?,
        p.revision = ?`,
     [...rows.flat(), now, revision],
   );

@@ -1,10 +1,11 @@
 import { picturesPrinted, type PrintedValues } from '@scriptum/core/fill';
 import { PDFDocument } from '@cantoo/pdf-lib';
-import { typeset } from '@scriptum/core/page';
+import { typeset, type Program } from '@scriptum/core/page';
 import type { DressedTemplate, FileStandard } from '@scriptum/core/template';
 import { LRUCache } from 'lru-cache';
 import { In, type EntityManager } from 'typeorm';
 import { readBlob, sha256 } from '../store/blobs.js';
+import type { LaidOn } from '../store/laid-on.js';
 import { AssetRow } from '../store/entities/folio.js';
 import { LetterheadPictureRow } from '../store/entities/letterhead.js';
 import { checkPicture } from './check-picture.js';
@@ -24,6 +25,8 @@ const blankGround = (): Promise<LoadedPicture> =>
     return { hash: 'blank pages', bytes: Buffer.from(await document.save()) };
   }));
 
+/** Points in a millimetre. */
+const POINTS = 72 / 25.4;
 /** Bytes of pictures that are kept at hand. */
 const KEPT = 100 * 1024 * 1024;
 
@@ -41,7 +44,8 @@ export class Programs {
     template: DressedTemplate,
   ): Promise<LoadedProgram> {
     const program = typeset(template);
-    if (program.assets.length === 0) return { ...program, pictures: [], tenant: schoolId, of: folioId };
+    if (program.assets.length === 0)
+      return { ...program, pictures: [], laidOn: null, tenant: schoolId, of: folioId };
     const rows = [
       ...(await manager.findBy(AssetRow, { folioId, schoolId })),
       ...(template.dress ? await manager.findBy(LetterheadPictureRow, { schoolId }) : []),
@@ -56,6 +60,7 @@ export class Programs {
       if (one) under.set(one.asset, Math.max(one.page, under.get(one.asset) ?? 0));
     let { standard }: { standard: FileStandard | null } = program;
     const pictures: LoadedPicture[] = [];
+    const grounded = new Set<number>();
     for (const [n, asset] of program.assets.entries()) {
       const drawing = program.drawings[asset];
       const page = under.get(n);
@@ -64,11 +69,14 @@ export class Programs {
       else if (page === undefined) pictures.push(await this.picture(manager, schoolId, hashes.get(asset)));
       else {
         const there = about && page < about.pages.length;
-        pictures.push(there ? await this.ground(manager, schoolId, hashes.get(asset)) : await blankGround());
+        const ground = there ? await this.ground(manager, schoolId, hashes.get(asset)) : null;
+        pictures.push(ground ?? (await blankGround()));
+        if (ground) grounded.add(n);
         if (there && !about.embedded) standard = null;
       }
     }
-    return { ...program, standard, pictures, tenant: schoolId, of: folioId };
+    const laidOn = laidOnOf(program, pictures, grounded);
+    return { ...program, standard, pictures, laidOn, tenant: schoolId, of: folioId };
   }
 
   /** The pictures that are printed for one entry alone. One that is gone is left free. */
@@ -87,17 +95,18 @@ export class Programs {
     );
   }
 
-  /** A prepared PDF that lies under pages; blank pages where it is gone. */
+  /** A prepared PDF that lies under pages; null where it is gone. */
   private async ground(
     manager: EntityManager,
     schoolId: string,
     hash: string | undefined,
-  ): Promise<LoadedPicture> {
+  ): Promise<LoadedPicture | null> {
     const key = `ground ${schoolId}/${hash}`;
     const kept = this.pictures.get(key);
     if (kept) return kept;
     const bytes = hash && (await readBlob(manager, schoolId, hash));
-    const ground = bytes ? { hash: hash!, bytes } : await blankGround();
+    if (!bytes) return null;
+    const ground = { hash: hash!, bytes };
     this.pictures.set(key, ground);
     return ground;
   }
@@ -117,4 +126,21 @@ export class Programs {
     this.pictures.set(key, picture);
     return picture;
   }
+}
+
+/** What a program's papers lie on, by what is there of it. */
+function laidOnOf(
+  { under, beyond }: Program,
+  pictures: readonly LoadedPicture[],
+  there: ReadonlySet<number>,
+): LaidOn | null {
+  if (there.size === 0) return null;
+  const assets = [...there];
+  return {
+    grounds: assets.map((asset) => pictures[asset]!.hash),
+    under: under.map((one) =>
+      one && there.has(one.asset) ? { ground: assets.indexOf(one.asset), page: one.page } : null,
+    ),
+    beyond: beyond.all * POINTS,
+  };
 }

@@ -1,6 +1,6 @@
 import type { FitState } from '@scriptum/core/page';
 import type { FileStandard } from '@scriptum/core/template';
-import type { Under } from '../ground/put-under.js';
+import type { Under } from '../store/laid-on.js';
 import type { Beyond } from './page-boxes.js';
 import type { ProofPage } from './split-pages.js';
 
@@ -8,8 +8,7 @@ import type { ProofPage } from './split-pages.js';
 export interface TypesetTask {
   /** `fits` gives no document: only how the texts of boxes fit, for each of several values. */
   readonly form: 'pdf' | 'svg' | 'fits';
-  /** What a PDF keeps to, as far as the paper allows. */
-  /** Nothing where what lies under its pages keeps to none. */
+  /** What a PDF keeps to, as far as the paper allows; nothing where what lies under its pages keeps to none. */
   readonly standard: FileStandard | null;
   /** JSON of the entry's values. */
   readonly values: string;
@@ -21,7 +20,10 @@ export interface TypesetTask {
   readonly draws: boolean;
   /** Whether its program sets boxes, which tell how their texts fit. */
   readonly boxes: boolean;
-  /** What lies under its pages: grounds by their places among its parts; see `putUnder`. */
+  /**
+   * What is put under its pages when the file leaves: grounds by their places among its parts. Here it is only found out how
+   * long the file becomes by that.
+   */
   readonly under?: readonly Under[] | null;
   /** How far its pages reach beyond the paper, where they do. */
   readonly beyond?: Beyond | null;
@@ -54,6 +56,8 @@ export type TypesetAnswer =
       readonly ok: true;
       readonly pages: number;
       readonly bytes: Uint8Array;
+      /** Bytes of the file when it leaves, about. */
+      readonly size: number;
       readonly fits: readonly BoxFit[];
     }
   | {

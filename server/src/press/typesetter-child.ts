@@ -20,16 +20,16 @@ async function typeset(task: TypesetTask, parts: readonly unknown[]): Promise<Ty
   if (!('bytes' in answer)) return answer;
   let { bytes } = answer;
   // Most papers need neither, and a typesetter is to be there at once.
-  if (task.under?.some((one) => one !== null)) {
-    const { putUnder } = await import('../ground/put-under.js');
-    const beyond = ((task.beyond?.all ?? 0) * 72) / 25.4;
-    bytes = await putUnder(bytes, parts.slice(1) as Uint8Array[], task.under, beyond);
-  }
   if (task.beyond) {
     const { withPageBoxes } = await import('./page-boxes.js');
     bytes = await withPageBoxes(bytes, task.beyond);
   }
-  return bytes.length > task.most ? { ok: false, tooLong: bytes.length } : { ...answer, bytes };
+  let size = bytes.length;
+  if (task.under?.some((one) => one !== null)) {
+    const { weightUnder } = await import('../ground/put-under.js');
+    size += await weightUnder(parts.slice(1) as Uint8Array[], task.under);
+  }
+  return size > task.most ? { ok: false, tooLong: size } : { ...answer, bytes, size };
 }
 
 function set(task: TypesetTask, parts: readonly unknown[]): TypesetAnswer {
@@ -67,7 +67,7 @@ function compile(task: TypesetTask, program: { source: string; texts: string }):
   const bytes = written(document, task);
   return bytes.length > task.most
     ? { ok: false, tooLong: bytes.length }
-    : { ok: true, pages, bytes, fits: boxFits(document, task) };
+    : { ok: true, pages, bytes, size: bytes.length, fits: boxFits(document, task) };
 }
 
 /** How the texts of boxes fit, for each of some values; nothing is known where it cannot be set. */

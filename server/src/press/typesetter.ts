@@ -4,6 +4,7 @@ import { megabytes } from '@scriptum/core/sentences';
 import { ProcessPool, WorkEnded, type TaskOptions } from '../process/process-pool.js';
 import type { Part } from '../process/messages.js';
 import { sha256 } from '../store/blobs.js';
+import type { LaidOn } from '../store/laid-on.js';
 import type { ProofPage } from './split-pages.js';
 import type { BlockPlace, BoxFit, TypesetAnswer, TypesetTask } from './typeset-task.js';
 
@@ -23,6 +24,8 @@ export interface LoadedProgram extends Omit<Program, 'standard'> {
   /** Nothing where what lies under its pages keeps to none. */
   readonly standard: FileStandard | null;
   readonly pictures: readonly LoadedPicture[];
+  /** What its papers lie on once they leave. */
+  readonly laidOn?: LaidOn | null;
   /** Whose papers these are: schools take turns at the typesetters. */
   readonly tenant?: string;
   /** The folio: a typesetter that has just set a paper of it still knows most of what the next one needs. */
@@ -33,7 +36,11 @@ export type SetPaper =
   | {
       readonly ok: true;
       readonly pages: number;
+      /** The file as it is kept: alone, where it lies on a PDF. */
       readonly bytes: Buffer;
+      /** Bytes of it when it leaves, about. */
+      readonly size: number;
+      readonly laidOn: LaidOn | null;
       readonly fits: readonly BoxFit[];
     }
   | { readonly ok: false; readonly reason: string };
@@ -139,6 +146,8 @@ export class Typesetter {
         ok: true,
         pages: answer.pages,
         fits: answer.fits,
+        size: answer.size,
+        laidOn: program.laidOn ?? null,
         bytes: Buffer.from(answer.bytes.buffer, answer.bytes.byteOffset, answer.bytes.length),
       };
     if ('tooLong' in answer)

@@ -2,6 +2,7 @@ import type { MessageState, PaperState } from '@scriptum/core/contract';
 import type { PrintedValues } from '@scriptum/core/fill';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
+import type { LaidOn } from '../laid-on.js';
 
 @Entity('press_run')
 export class PressRunRow {
@@ -46,7 +47,10 @@ export class PaperRow {
   @Column({ type: 'bigint', default: 0, select: false }) revision?: string;
   @Column({ type: 'varchar', length: 1000, nullable: true }) reason!: string | null;
   @HashColumn({ nullable: true }) blobHash!: string | null;
+  /** What its file lies on, which is put there when it leaves. */
+  @JsonColumn({ nullable: true, select: false }) laidOn?: LaidOn | null;
   @Column({ type: 'int', nullable: true }) pages!: number | null;
+  /** Of the file when it leaves. */
   @Column({ type: 'int', nullable: true }) bytes!: number | null;
   @InstantColumn({ nullable: true }) pressedAt!: Date | null;
 }
