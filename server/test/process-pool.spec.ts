@@ -127,6 +127,22 @@ describe('children', () => {
     expect((await more).filter(({ status }) => status === 'rejected')).toHaveLength(4);
   });
 
+  test('what nobody wants any more is not begun, and takes nobody else the room to wait', async () => {
+    const one = pool({ queueLimit: 2 });
+    await one.run({ say: 'there' });
+    const first = one.run({ do: 'wait', for: 300 });
+    const asked = [1, 2].map(() => new AbortController());
+    const waiting = Promise.allSettled(asked.map(({ signal }) => one.run({}, { signal })));
+    await expect(one.run({})).rejects.toMatchObject({ end: 'busy' });
+    for (const each of asked) each.abort();
+    expect(await waiting).toMatchObject([{ reason: { end: 'unwanted' } }, { reason: { end: 'unwanted' } }]);
+    await expect(one.run({}, { signal: asked[0]!.signal })).rejects.toMatchObject({ end: 'unwanted' });
+    const last = one.run({ say: 'last' });
+    await first;
+    // Two were begun before, and this is the third: nothing in between.
+    expect(await last).toMatchObject({ say: 'last', seen: 3 });
+  });
+
   test('what has grown is replaced between two tasks', async () => {
     const one = pool({ retireAt: 1 });
     const pids = [await one.run({}), await one.run({}), await one.run({})].map(({ pid }) => pid);

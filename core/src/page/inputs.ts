@@ -66,9 +66,13 @@ function boxValues({ boxes, language }: Placed, texts: TextValues): Record<strin
   );
 }
 
+/** Where lines are broken: at spaces and hyphens, and between letters of scripts that have no spaces between words. */
+const BREAKS =
+  /[\s\u200b-]+|(?<=[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}])/u;
+
 /** The words of a text that take most room, about. */
 function longestWords(text: string): string[] {
-  const words = [...new Set(text.split(/[\s\u200b-]+/).filter(Boolean))];
+  const words = [...new Set(text.split(BREAKS).filter(Boolean))];
   return words.sort((a, b) => b.length - a.length).slice(0, WORDS_MEASURED);
 }
 

@@ -9,7 +9,15 @@ import {
   type PlacedBox,
   type TextBox,
 } from '../template/index.js';
-import { drawnValues, forMeasuring, programValues, typeset, valuesToMeasure } from './index.js';
+import {
+  chainsOf,
+  drawnValues,
+  forMeasuring,
+  mayGoOnIn,
+  programValues,
+  typeset,
+  valuesToMeasure,
+} from './index.js';
 
 const at = { id: 'b', page: 0, x: 30, y: 40, width: 80, height: 20 };
 const words = (text: string): TextBox['body'] => ({
@@ -274,4 +282,36 @@ test('ornaments beyond what can be drawn while others wait are left out, and too
   expect(drawn).toBeLessThan(5_500_000);
   expect(Placed.safeParse(placedOf(boxes)).success).toBe(true);
   expect(Placed.safeParse(placedOf([...boxes, { ...boxes[0]!, id: 'more' }])).success).toBe(false);
+});
+
+test('boxes form chains by where their texts go on; what would run in a circle does not', () => {
+  const box = (id: string, to?: string): TextBox => ({
+    kind: 'text',
+    ...at,
+    id,
+    body: words(id),
+    ...(to ? { long: { do: 'on', to } } : {}),
+  });
+  expect(chainsOf(placedOf([box('a', 'b'), box('b', 'c'), box('c')]))).toEqual([[0, 1, 2]]);
+  // Two that want to go on in one: the first has it. One that is gone, itself, and a circle are none.
+  expect(chainsOf(placedOf([box('c'), box('a', 'c'), box('b', 'c')]))).toEqual([[1, 0]]);
+  expect(chainsOf(placedOf([box('a', 'z'), box('b', 'b')]))).toEqual([]);
+  expect(chainsOf(placedOf([box('a', 'b'), box('b', 'a')]))).toEqual([]);
+  expect(chainsOf(placedOf([box('a', 'b'), box('b', 'c'), box('c', 'b')]))).toEqual([[0, 1, 2]]);
+  const three = [box('a', 'b'), box('b'), box('c')];
+  const may = (from: number, to: number) =>
+    mayGoOnIn({ boxes: three }, three[from] as TextBox, three[to] as TextBox);
+  expect([may(0, 1), may(0, 2), may(1, 0), may(1, 2), may(2, 1), may(2, 2)]).toEqual([
+    true,
+    true,
+    false,
+    true,
+    false,
+    false,
+  ]);
+});
+
+test('a text without spaces is no long word', () => {
+  const template = placedOf([{ kind: 'text', ...at, body: words('学生表现优异 ok นักเรียน') }]);
+  expect((JSON.parse(programValues(template, {})) as { b0: string[] }).b0[0]).toBe('ok');
 });

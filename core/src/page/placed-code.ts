@@ -8,6 +8,7 @@ import {
   type PlacedBox,
 } from '../template/index.js';
 import type { TypstWriter } from '../text/index.js';
+import { chainsOf } from './going-on.js';
 import { boxKey, fieldKey, partKey } from './keys.js';
 import { letterheadParts } from './letterhead-code.js';
 
@@ -19,10 +20,10 @@ const DRAWN_MOST = 4_000_000;
 const LEADING = 55;
 
 /**
- * How what stands in a box fits it: as it is, set smaller, longer than the box even so, or nothing is there. A code may have
- * no sign for a letter.
+ * How what stands in a box fits it: as it is, set smaller, going on in another box, longer than the box even so, or nothing is
+ * there. A code may have no sign for a letter.
  */
-export const FIT_STATES = ['fits', 'shrinks', 'long', 'blank', 'letters', 'too-long'] as const;
+export const FIT_STATES = ['fits', 'shrinks', 'goes-on', 'long', 'blank', 'letters', 'too-long'] as const;
 export type FitState = (typeof FIT_STATES)[number];
 
 /** What boxes are set with; stands before the code of a placed template. */
@@ -159,13 +160,25 @@ export const drawingName = (n: number): string => `drawing ${n}`;
 /** Each page with its boxes, in the order in which they are read. */
 export function placedPages(template: DressedTemplate & Placed, writing: BoxWriting): string {
   const parts = new Map((template.parts ?? []).map(({ id }, n) => [id, partKey(n)]));
-  return template.pages
+  const standing = ({ part }: PlacedBox): string | undefined => (part ? parts.get(part) : undefined);
+  const chains = chainsOf(template);
+  const rooms = chains.map((chain, n) => {
+    const each = chain.map((at) => {
+      const box = template.boxes[at] as BoxOf<'text'>;
+      return roomCode(box, at, standing(box), template, writing);
+    });
+    return `let chain-${n} = (${each.join(', ')},)\n`;
+  });
+  const shares = new Map(
+    chains.flatMap((chain, n) => chain.map((at, k) => [at, { chain: n, at: k }] as const)),
+  );
+  const pages = template.pages
     .map((page, at) => {
       const { width, height } = sizeOfPage(template, at);
       const boxes = template.boxes.flatMap((box, n) => {
         if (box.page !== at) return [];
-        const code = boxCode(box, n, template, writing);
-        const key = box.part ? parts.get(box.part) : undefined;
+        const code = boxCode(box, n, template, writing, shares.get(n));
+        const key = standing(box);
         return code === null ? [] : [key === undefined ? code : `if stands("${key}") { ${code} }`];
       });
       const { bleed } = template;
@@ -178,6 +191,13 @@ export function placedPages(template: DressedTemplate & Placed, writing: BoxWrit
       return `placed-page(${width}mm, ${height}mm, ${bleed?.width ?? 0}mm, ${bleed?.marks ?? false}, ${ground}, ${shown}, ${under}, {\n${boxes.join('\n')}\n})`;
     })
     .join('\n');
+  return rooms.join('') + pages;
+}
+
+/** Where a box stands among those that a text goes on in. */
+interface Share {
+  readonly chain: number;
+  readonly at: number;
 }
 
 function boxCode(
@@ -185,8 +205,10 @@ function boxCode(
   n: number,
   template: DressedTemplate & Placed,
   writing: BoxWriting,
+  share?: Share,
 ): string | null {
-  const inner = innerCode(box, n, template, writing);
+  const inner =
+    share && box.kind === 'text' ? shareCode(box, n, share, template) : innerCode(box, n, template, writing);
   if (inner === null) return null;
   const { x, y, width, height, turn = 0 } = box;
   return `put(${x}mm, ${y}mm, ${width}mm, ${height}mm, ${turn}deg, ${inner})`;
@@ -269,24 +291,50 @@ function typeLooks(type: BoxType = {}, template: Placed, fontsAfter: (family: st
 }
 
 function textBox(
-  { width, height, body, type, long, oneLine, align, vertical, baseline }: BoxOf<'text'>,
+  box: BoxOf<'text'>,
   n: number,
   { font }: Placed,
   writer: TypstWriter,
   looks: string,
 ): string {
+  const { width, height, body, type, long, oneLine, align, baseline } = box;
   const size = type?.size ?? font.size;
   const least = long?.do === 'shrink' ? Math.min(size, long.least) : size;
-  // The lines of a form are counted from baseline to baseline.
-  const onLines = baseline
-    ? `; set text(top-edge: "baseline", bottom-edge: "baseline"); set par(leading: ${baseline.pitch ? `${baseline.pitch}mm` : '1.25em'}, spacing: ${baseline.pitch ? `${baseline.pitch}mm` : '1.25em'}); v(${baseline.first}mm)`
-    : '';
-  const aligned = align === 'justify' ? '; set par(justify: true)' : align ? `; set align(${align})` : '';
-  const side = { top: 'top', middle: 'horizon', bottom: 'bottom' }[vertical ?? 'top'];
-  return `text-box(${n}, ${width}mm, ${height}mm, ${size}pt, ${least}pt, ${oneLine ?? false}, ${align === 'center' || align === 'right' ? align : 'left'}, ${side}, ${baseline ? `${baseline.first}mm` : 'none'}, ${long?.do === 'cut'}, values.at("${boxKey(n)}", default: ("?",)), (scale, word) => { ${looks}; text(word) }, scale => { ${looks}${aligned}${onLines}
+  return `text-box(${n}, ${width}mm, ${height}mm, ${size}pt, ${least}pt, ${oneLine ?? false}, ${align === 'center' || align === 'right' ? align : 'left'}, ${verticalOf(box)}, ${baseline ? `${baseline.first}mm` : 'none'}, ${long?.do === 'cut'}, ${wordsOf(n)}, (scale, word) => { ${looks}; text(word) }, scale => { ${looks}${placing(box)}
 ${writer.boxed(body)}
 })`;
 }
+
+const wordsOf = (n: number): string => `values.at("${boxKey(n)}", default: ("?",))`;
+const verticalOf = ({ vertical, baseline }: BoxOf<'text'>): string =>
+  baseline ? 'top' : { top: 'top', middle: 'horizon', bottom: 'bottom' }[vertical ?? 'top'];
+
+/** Statements that say where in its box text stands. */
+function placing({ align, baseline }: BoxOf<'text'>): string {
+  // The lines of a form are counted from baseline to baseline.
+  const pitch = baseline?.pitch ? `${baseline.pitch}mm` : '1.25em';
+  const onLines = baseline
+    ? `; set text(top-edge: "baseline", bottom-edge: "baseline"); set par(leading: ${pitch}, spacing: ${pitch}); v(${baseline.first}mm)`
+    : '';
+  return `${align === 'justify' ? '; set par(justify: true)' : align ? `; set align(${align})` : ''}${onLines}`;
+}
+
+/** One of the rooms that a text goes on in. */
+function roomCode(
+  box: BoxOf<'text'>,
+  n: number,
+  part: string | undefined,
+  template: Placed,
+  { writer, fontsAfter }: BoxWriting,
+): string {
+  const looks = typeLooks(box.type, template, fontsAfter);
+  return `(width: ${box.width}mm, height: ${box.height}mm, there: ${part === undefined ? 'true' : `stands("${part}")`}, own: if ${wordsOf(n)}.len() == 0 { none } else { let scale = 1
+${writer.boxed(box.body)}
+}, set-as: it => { let scale = 1; ${looks}${placing(box)}; it })`;
+}
+
+const shareCode = (box: BoxOf<'text'>, n: number, { chain, at }: Share, { font }: Placed): string =>
+  `on-box(${n}, ${at}, ${box.type?.size ?? font.size}pt, ${verticalOf(box)}, ${at === 0 ? wordsOf(n) : '()'}, chain-${chain})`;
 
 function signOffBox(
   { width, height, signOffId, align, rule, words = true }: BoxOf<'signOff'>,

@@ -9,6 +9,7 @@ import {
   type Template,
 } from '../template/index.js';
 import { BLOCKS_PRELUDE, blockCode, isDrawn } from './block-code.js';
+import { chainsOf, GOING_ON_PRELUDE } from './going-on.js';
 import { fieldKey, partKey } from './keys.js';
 import { beyondEdge, drawingName, PLACED_PRELUDE, placedPages } from './placed-code.js';
 import { LETTERHEAD_PRELUDE, letterheadCode, signOffCode } from './letterhead-code.js';
@@ -167,7 +168,8 @@ export function typeset(template: DressedTemplate): Program {
     const given = parts.filter((part) => part != null);
     return given.length === 0 ? '' : `#set page(${place}: { ${given.join('; ')} })\n`;
   };
-  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}${dress ? LETTERHEAD_PRELUDE : ''}${flowing ? '' : PLACED_PRELUDE}#set document(title: texts.at(${title}))
+  const goingOn = !flowing && chainsOf(template).length > 0;
+  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}${dress ? LETTERHEAD_PRELUDE : ''}${flowing ? '' : PLACED_PRELUDE}${goingOn ? GOING_ON_PRELUDE : ''}#set document(title: texts.at(${title}))
 #set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm)${columns > 1 ? `, columns: ${columns}` : ''})
 ${columns > 1 ? `#set columns(gutter: ${COLUMN_GAP}mm)\n` : ''}#set text(font: (${fonts}), fallback: false, size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
 #set par(leading: 0.62em, spacing: 1.1em)

@@ -53,6 +53,8 @@ export const WhenLong = z.discriminatedUnion('do', [
   z.object({ do: z.literal('shrink'), least: z.number().min(3).max(200) }),
   /** Ends at the edge: a finding. */
   z.object({ do: z.literal('cut') }),
+  /** Goes on in another text box, before what that one says itself. */
+  z.object({ do: z.literal('on'), to: Identity }),
 ]);
 export type WhenLong = z.infer<typeof WhenLong>;
 

@@ -27,6 +27,8 @@ export interface Call<E extends Endpoint> {
   readonly schoolId: string;
   /** The window that asks, where it says so. */
   readonly desk: string | null;
+  /** Tells that whoever asked does not wait any more. */
+  readonly gone: AbortSignal;
 }
 
 type Answered<E> = Answer<E> | JsonBytes<Answer<E>>;
@@ -63,6 +65,8 @@ export function answer<N extends EndpointName>(
       );
     }
     if (Object.values(request.params).some((param) => !PARAM.test(String(param)))) throw notFound('This');
+    const gone = new AbortController();
+    response.once('close', () => gone.abort());
     const call = {
       request,
       response,
@@ -72,6 +76,7 @@ export function answer<N extends EndpointName>(
       staffId: staffId ?? '',
       schoolId: schoolId ?? '',
       desk: deskOf(request),
+      gone: gone.signal,
     };
     const result = await handler(call as never);
     if (!endpoint.answer || response.headersSent) return;

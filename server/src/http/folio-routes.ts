@@ -119,7 +119,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
     return entry && printedFor(template, entry, { columns: folio.columns, day });
   };
 
-  answer(router, 'proof', async ({ schoolId, params, body }) => {
+  answer(router, 'proof', async ({ schoolId, params, body, gone }) => {
     const began = performance.now();
     const folioId = params['folioId']!;
     const folio = await findFolio(manager, schoolId, folioId);
@@ -130,7 +130,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
       body.entryId ? printed(folio, template, body.entryId) : null,
     ]);
     const own = await programs.own(manager, schoolId, folioId, values ?? {});
-    const set = await typesetter.proof(program, programValues(template, values ?? {}), own);
+    const set = await typesetter.proof(program, programValues(template, values ?? {}), own, gone);
     if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
     return {
       pages: [...set.pages],
@@ -139,7 +139,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
       took: performance.now() - began,
     };
   });
-  answer(router, 'fits', async ({ schoolId, params, body, request }) => {
+  answer(router, 'fits', async ({ schoolId, params, body, gone }) => {
     const folioId = params['folioId']!;
     await findFolio(manager, schoolId, folioId);
     const letterhead = await currentLetterhead(manager, schoolId);
@@ -148,7 +148,6 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
       programs.load(manager, schoolId, folioId, template),
       rolls.do('toMeasure', { schoolId, folioId, template }),
     ]);
-    const gone = (): boolean => request.socket.destroyed;
     return { boxes: await fitsOfAll(typesetter, program, boxIds, all, gone) };
   });
   answer(router, 'preflight', ({ schoolId, params }) =>

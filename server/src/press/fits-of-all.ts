@@ -9,20 +9,20 @@ const BETWEEN_LOOKS = 100;
 /**
  * How the texts of boxes fit for everybody. Papers whose texts are the same are measured once.
  *
- * @param gone true when nobody waits for it any more: then it ends early.
+ * @param gone tells that nobody waits for it any more: then it ends early.
  */
 export async function fitsOfAll(
   typesetter: Typesetter,
   program: LoadedProgram,
   boxIds: readonly string[],
   all: readonly { readonly entryId: string; readonly values: string }[],
-  gone: () => boolean,
+  gone: AbortSignal,
 ): Promise<BoxFits[]> {
   const alike = new Map<string, string[]>();
   for (const { entryId, values } of all) alike.set(values, [...(alike.get(values) ?? []), entryId]);
   const boxes = boxIds.map((box): BoxFits => ({ box, who: {}, least: 0 }));
   const kinds = [...alike];
-  for (let at = 0; at < kinds.length && !gone(); at += BETWEEN_LOOKS) {
+  for (let at = 0; at < kinds.length && !gone.aborted; at += BETWEEN_LOOKS) {
     const some = kinds.slice(at, at + BETWEEN_LOOKS);
     const measured = await typesetter.measure(
       program,

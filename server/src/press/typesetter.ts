@@ -157,9 +157,18 @@ export class Typesetter {
     return failed('reason' in answer ? answer.reason : 'The typesetter gave no file.');
   }
 
-  /** Typesets one paper as pictures for the screen, one for each page. */
-  async proof(program: LoadedProgram, values: string, own: readonly OwnPicture[] = []): Promise<SetProof> {
-    const answer = await this.set(this.proofs, program, own, {
+  /**
+   * Typesets one paper as pictures for the screen, one for each page.
+   *
+   * @param signal tells that nobody waits for it any more.
+   */
+  async proof(
+    program: LoadedProgram,
+    values: string,
+    own: readonly OwnPicture[] = [],
+    signal?: AbortSignal,
+  ): Promise<SetProof> {
+    const task = {
       form: 'svg',
       standard: program.standard,
       draws: program.draws,
@@ -167,7 +176,8 @@ export class Typesetter {
       values,
       timestamp: 0,
       most: DOCUMENT_LIMITS.svg,
-    });
+    } as const;
+    const answer = await this.set(this.proofs, program, own, task, signal);
     if ('proof' in answer) return { ok: true, pages: answer.proof, blocks: answer.blocks, fits: answer.fits };
     if ('tooLong' in answer)
       return failed(
@@ -201,6 +211,7 @@ export class Typesetter {
     program: LoadedProgram,
     own: readonly OwnPicture[],
     task: Omit<TypesetTask, 'own'>,
+    signal?: AbortSignal,
   ): Promise<TypesetAnswer> {
     const length = program.texts.length + task.values.length;
     if (length > DOCUMENT_LIMITS.text)
@@ -211,7 +222,7 @@ export class Typesetter {
     const shared = partsOf(program);
     const parts = own.length === 0 ? shared : [...shared, ...own.map(partOf)];
     const affinity = task.form === 'svg' ? (program.of ?? shared[0]!.key) : shared[0]!.key;
-    const options: TaskOptions = { tenant, parts, affinity };
+    const options: TaskOptions = { tenant, parts, affinity, signal };
     for (let tries = 1; ; tries++) {
       try {
         return await pool.run({ ...task, own: own.map(({ name }) => name) }, options);
@@ -241,6 +252,8 @@ export class Typesetter {
         );
       case 'busy':
         return failed('The typesetters are busy. Try again in a moment.');
+      case 'unwanted':
+        return failed('Nobody waits for this picture any more.');
       case 'closing':
         throw error;
     }

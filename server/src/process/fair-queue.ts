@@ -27,6 +27,17 @@ export class FairQueue<T extends Waiting> {
     this.size++;
   }
 
+  /** Takes an item out. @returns false where it does not wait any more. */
+  remove(item: T): boolean {
+    const line = this.lines.get(item.tenant) ?? [];
+    const at = line.indexOf(item);
+    if (at < 0) return false;
+    line.splice(at, 1);
+    if (line.length === 0) this.lines.delete(item.tenant);
+    this.size--;
+    return true;
+  }
+
   /** How many items of this tenant wait. */
   of(tenant: string): number {
     return this.lines.get(tenant)?.length ?? 0;

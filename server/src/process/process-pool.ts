@@ -29,10 +29,12 @@ export interface TaskOptions {
   readonly parts?: readonly Part[];
   /** Milliseconds. */
   readonly timeLimit?: number;
+  /** Tells that nobody wants it any more: then it is not begun. */
+  readonly signal?: AbortSignal | undefined;
 }
 
 /** What can become of a task besides its answer. */
-export type WorkEnd = 'time' | 'memory' | 'died' | 'busy' | 'closing';
+export type WorkEnd = 'time' | 'memory' | 'died' | 'busy' | 'closing' | 'unwanted';
 
 /** A task that was not done. `end` says why: past its limit of time or memory, its process died, or it never began. */
 export class WorkEnded extends Error {
@@ -81,11 +83,13 @@ export class ProcessPool<Task, Answer> {
 
   /** @throws WorkEnded, or what the work itself threw, as an `Error` with its `code`. */
   run(task: Task, options: TaskOptions = {}): Promise<Answer> {
+    const { signal } = options;
     if (this.closing) return Promise.reject(new WorkEnded('closing'));
+    if (signal?.aborted) return Promise.reject(new WorkEnded('unwanted'));
     if (this.queue.of(options.tenant ?? '') >= (this.options.queueLimit ?? Infinity))
       return Promise.reject(new WorkEnded('busy'));
     return new Promise((resolve, reject) => {
-      this.queue.push({
+      const waiting: PooledTask<Task, Answer> = {
         id: ++this.lastId,
         task,
         tenant: options.tenant ?? '',
@@ -94,7 +98,12 @@ export class ProcessPool<Task, Answer> {
         timeLimit: options.timeLimit ?? this.options.timeLimit,
         resolve,
         reject,
-      });
+      };
+      const drop = (): void => {
+        if (this.queue.remove(waiting)) reject(new WorkEnded('unwanted'));
+      };
+      signal?.addEventListener('abort', drop, { once: true });
+      this.queue.push(waiting);
       this.handOut();
     });
   }

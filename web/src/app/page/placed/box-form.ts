@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output, viewChild 
 import type { Column } from '@scriptum/core/column';
 import type { Cohort } from '@scriptum/core/fill';
 import type { Entry } from '@scriptum/core/roll';
-import type { Field, Letterhead, PlacedBox, TextPart } from '@scriptum/core/template';
+import type { Field, Letterhead, PlacedBox, TextBox, TextPart } from '@scriptum/core/template';
 import type { FlowText, LineText } from '@scriptum/core/text';
 import type { ScreenPlace } from '../../editor/field-picker';
 import { TextEditor } from '../../editor/text-editor';
@@ -10,7 +10,7 @@ import { Entered, Ticked } from '../../ui/bound';
 import { NumberBox } from '../../ui/number-box';
 import { Sentence } from '../../ui/sentence/sentence';
 import type { SentenceChange } from '../../ui/sentence/sentence-piece';
-import { boxSentence, type BoxSurroundings } from './box-sentence';
+import { boxSentence, NEW_PLACE, type BoxSurroundings } from './box-sentence';
 import { changeBox } from './change-box';
 
 const NUMBERS = [
@@ -46,6 +46,8 @@ export class BoxForm {
   readonly changed = output<{ box: PlacedBox; reason: string }>();
   /** F2 in the text: a field is wanted. */
   readonly wanted = output<ScreenPlace>();
+  /** Its text is to go on in a place that is yet to be made. */
+  readonly goOn = output<TextBox>();
   /** Enter on a chip: its sentence is wanted. */
   readonly opened = output<string>();
   /** Escape in the text: back to the paper. */
@@ -58,7 +60,10 @@ export class BoxForm {
   protected readonly text = String;
 
   protected change(change: SentenceChange): void {
-    this.changed.emit({ box: changeBox(this.box(), change, this.around()), reason: '' });
+    const box = this.box();
+    const further = (change.id === 'long' && change.value === 'on') || change.value === NEW_PLACE;
+    if (box.kind === 'text' && further) return this.goOn.emit(box);
+    this.changed.emit({ box: changeBox(box, change, this.around()), reason: '' });
   }
 
   protected set(part: Partial<PlacedBox>, reason = ''): void {

@@ -10,7 +10,12 @@ export interface BoxSurroundings {
   readonly letterhead: Letterhead | null;
   /** The template's type, which boxes have where nothing is said. */
   readonly font: { readonly family: string; readonly size: number };
+  /** The places that the text of one may go on in, with their names. */
+  readonly goOnIn: (box: TextBox) => readonly (readonly [id: string, name: string])[];
 }
+
+/** Stands for a place that is yet to be made, for a text to go on in. */
+export const NEW_PLACE = 'new';
 
 const SIZES = [8, 9, 10, 11, 12, 14, 16, 18, 20, 24, 30, 36, 48, 60, 72];
 const WEIGHTS = [0.1, 0.2, 0.3, 0.5, 0.8, 1, 2];
@@ -221,10 +226,8 @@ const VERTICALS = [
   ['lines', 'on the lines of a form', 'The first baseline and how far lines are apart are given'],
 ] as const;
 
-function longPieces(
-  { long = { do: 'wrap' }, oneLine, type }: TextBox,
-  { font }: BoxSurroundings,
-): SentencePiece[] {
+function longPieces(box: TextBox, { font, goOnIn }: BoxSurroundings): SentencePiece[] {
+  const { long = { do: 'wrap' }, oneLine, type } = box;
   const size = type?.size ?? font.size;
   return [
     choice('oneLine', 'whether it may be broken', oneLine ? 'yes' : 'no', [
@@ -236,6 +239,7 @@ function longPieces(
       ['wrap', 'runs over the edge', 'And is told as too long'],
       ['shrink', 'is set smaller'],
       ['cut', 'ends at the edge', 'And is told as too long'],
+      ['on', 'goes on in another place'],
     ]),
     ...(long.do === 'shrink'
       ? [
@@ -247,6 +251,18 @@ function longPieces(
             'pt',
             [6, 7, 8, 9, 10, 12, 14, 18, 24].filter((least) => least <= size),
           ),
+        ]
+      : []),
+    ...(long.do === 'on'
+      ? [
+          ', in ',
+          choice('to', 'where it goes on', long.to, [
+            ...goOnIn(box),
+            ...(goOnIn(box).some(([id]) => id === long.to)
+              ? []
+              : [[long.to, 'a place that is gone'] as const]),
+            [NEW_PLACE, 'a new place', 'As large as this one, on the next page'],
+          ]),
         ]
       : []),
     '.',

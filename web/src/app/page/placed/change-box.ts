@@ -75,6 +75,8 @@ function changedText(box: TextBox, id: string, value: string, { font }: BoxSurro
           value === 'shrink' ? { do: 'shrink', least: Math.max(6, Math.round(size * 0.6)) } : { do: value },
       };
     }
+    case 'to':
+      return { ...box, long: { do: 'on', to: value } };
     case 'least':
       return { ...box, long: { do: 'shrink', least: numberIn(value, 3, 200) } };
     default:

@@ -7,6 +7,7 @@ import { deskActions } from '../../state/desk';
 const STATES = [
   ['fits', 'fits', 'bg-verdigris'],
   ['shrinks', 'set smaller', 'bg-woad'],
+  ['goes-on', 'goes on', 'bg-woad'],
   ['long', 'too long', 'bg-madder'],
   ['too-long', 'too long for a code', 'bg-madder'],
   ['letters', 'letters without a bar', 'bg-madder'],

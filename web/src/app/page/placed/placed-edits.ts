@@ -14,6 +14,7 @@ import {
   type Field,
   type Placed,
   type PlacedBox,
+  type TextBox,
   type TextPart,
 } from '@scriptum/core/template';
 import { goesUnder } from './new-box';
@@ -42,8 +43,49 @@ export const withBox = ({ boxes }: Placed, box: PlacedBox): Part => ({
 
 /** Without some boxes; those that are locked stay. */
 export const withoutBoxes = ({ boxes }: Placed, ids: ReadonlySet<string>): Part => ({
-  boxes: boxes.filter(({ id, locked }) => locked || !ids.has(id)),
+  boxes: ended(boxes.filter(({ id, locked }) => locked || !ids.has(id))),
 });
+
+/** Texts that went on in a place that is gone end in their own. */
+function ended(boxes: readonly PlacedBox[]): PlacedBox[] {
+  const there = new Set(boxes.map(({ id }) => id));
+  return boxes.map((box) => {
+    if (box.kind !== 'text' || box.long?.do !== 'on' || there.has(box.long.to)) return box;
+    const { long: _, ...rest } = box;
+    return rest;
+  });
+}
+
+/**
+ * With a place for a text to go on in: as large as its own, where that stands on the next page, which is put in where there is
+ * none.
+ */
+export function withGoingOn(template: Placed, box: TextBox, id: string): Part {
+  const page = box.page + 1;
+  const there =
+    page < template.pages.length
+      ? template
+      : { ...template, ...withPage(template, box.page, false, () => id) };
+  const {
+    part: _,
+    group: _group,
+    name: _name,
+    locked: _locked,
+    oneLine: _oneLine,
+    long: _long,
+    ...like
+  } = box;
+  const place: TextBox = { ...like, id, page, body: { type: 'doc', content: [{ type: 'paragraph' }] } };
+  const from: TextBox = { ...box, oneLine: false, long: { do: 'on', to: id } };
+  return {
+    pages: there.pages,
+    boxes: [...there.boxes.map((one) => (one.id === box.id ? from : one)), place],
+  };
+}
+
+/** The box whose text goes on in one. */
+export const goesOnFrom = ({ boxes }: Placed, id: string): PlacedBox | undefined =>
+  boxes.find((box) => box.kind === 'text' && box.long?.do === 'on' && box.long.to === id);
 
 /** Every box of the groups that some belong to. */
 export function wholeGroups({ boxes }: Placed, ids: readonly string[]): string[] {
@@ -103,6 +145,24 @@ export function copyOf(template: Placed, ids: ReadonlySet<string>): Copied {
   return { boxes, fields: template.fields.filter(({ id }) => named.has(id)), parts: partsOf(alone) };
 }
 
+/** Copies in steps, of which each goes on in the copy of where its own text went on, if that was copied too. */
+function copies(
+  boxes: readonly PlacedBox[],
+  times: number,
+  by: { readonly x: number; readonly y: number },
+  newId: () => string,
+): PlacedBox[] {
+  const made = stepCopies(boxes, times, by, newId);
+  return made.map((box, n) => {
+    if (box.kind !== 'text' || box.long?.do !== 'on') return box;
+    const { to } = box.long;
+    const place = boxes.findIndex(({ id }) => id === to);
+    const round = n - (n % boxes.length);
+    const { long: _, ...rest } = box;
+    return place < 0 ? rest : { ...rest, long: { do: 'on', to: made[round + place]!.id } };
+  });
+}
+
 /** Millimetres that a copy stands off what it was made from. */
 const OFF = 5;
 
@@ -115,7 +175,7 @@ export function withCopies(
 ): { readonly part: Part; readonly ids: readonly string[] } {
   const there = new Set(template.boxes.map(({ id, page: on }) => `${id} ${on}`));
   const off = copied.boxes.some(({ id }) => there.has(`${id} ${page}`)) ? OFF : 0;
-  const boxes = stepCopies(copied.boxes, 1, { x: off, y: off }, newId).map((box) => ({ ...box, page }));
+  const boxes = copies(copied.boxes, 1, { x: off, y: off }, newId).map((box) => ({ ...box, page }));
   const missing = <T extends { readonly id: string }>(mine: readonly T[], theirs: readonly T[]): T[] => {
     const known = new Set(mine.map(({ id }) => id));
     return [...mine, ...theirs.filter(({ id }) => !known.has(id))];
@@ -139,13 +199,13 @@ export function withSteps(
   by: { readonly x: number; readonly y: number },
   newId: () => string,
 ): { readonly part: Part; readonly ids: readonly string[] } {
-  const copies = stepCopies(
+  const made = copies(
     template.boxes.filter(({ id }) => ids.has(id)),
     times,
     by,
     newId,
   );
-  return { part: { boxes: [...template.boxes, ...copies] }, ids: copies.map(({ id }) => id) };
+  return { part: { boxes: [...template.boxes, ...made] }, ids: made.map(({ id }) => id) };
 }
 
 /** Without a page and what stands on it; the last one stays. */
@@ -153,9 +213,9 @@ export function withoutPage({ pages, boxes }: Placed, n: number): Part {
   if (pages.length < 2) return {};
   return {
     pages: pages.filter((_, at) => at !== n),
-    boxes: boxes
-      .filter(({ page }) => page !== n)
-      .map((box) => (box.page > n ? { ...box, page: box.page - 1 } : box)),
+    boxes: ended(boxes.filter(({ page }) => page !== n)).map((box) =>
+      box.page > n ? { ...box, page: box.page - 1 } : box,
+    ),
   };
 }
 
@@ -163,8 +223,8 @@ export function withoutPage({ pages, boxes }: Placed, n: number): Part {
 export function withPage({ pages, boxes }: Placed, behind: number, copy: boolean, newId: () => string): Part {
   const page = pages[behind] ?? {};
   const moved = boxes.map((box) => (box.page > behind ? { ...box, page: box.page + 1 } : box));
-  const copies = copy
-    ? stepCopies(
+  const added = copy
+    ? copies(
         boxes.filter((box) => box.page === behind),
         1,
         { x: 0, y: 0 },
@@ -174,6 +234,6 @@ export function withPage({ pages, boxes }: Placed, behind: number, copy: boolean
   const next = copy ? page : page.size ? { size: page.size } : {};
   return {
     pages: [...pages.slice(0, behind + 1), next, ...pages.slice(behind + 1)],
-    boxes: [...moved, ...copies],
+    boxes: [...moved, ...added],
   };
 }

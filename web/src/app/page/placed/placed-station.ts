@@ -12,6 +12,7 @@ import {
 } from '@angular/core';
 import type { Column } from '@scriptum/core/column';
 import type { Condition } from '@scriptum/core/condition';
+import { mayGoOnIn } from '@scriptum/core/page';
 import {
   fieldForColumn,
   linesOfTemplate,
@@ -20,8 +21,9 @@ import {
   type Field,
   type Placed,
   type PlacedBox,
+  type TextBox,
 } from '@scriptum/core/template';
-import type { FlowText, LineText } from '@scriptum/core/text';
+import { textPlain, type FlowText, type LineText } from '@scriptum/core/text';
 import { Api, troubleOf } from '../../api/api';
 import { newId } from '../../api/new-id';
 import { FindingsList } from '../../desk/findings-list';
@@ -59,9 +61,11 @@ import {
   movedTo,
   nudgedBoxes,
   reordered,
+  goesOnFrom,
   wholeGroups,
   withBox,
   withCopies,
+  withGoingOn,
   withoutBoxes,
   withSteps,
   type Copied,
@@ -188,12 +192,26 @@ export class PlacedStation extends WritingEditor<'placed'> {
 
   protected readonly nameOf = computed(() => {
     const [content, columns, letterhead] = [this.content(), this.columns(), this.letterhead()];
-    return (box: PlacedBox): string => boxName(box, content?.fields ?? [], columns, letterhead);
+    const plain = (box: PlacedBox): string => boxName(box, content?.fields ?? [], columns, letterhead);
+    return (box: PlacedBox): string => {
+      // A place that has nothing of its own is called by what goes on in it.
+      const own = box.kind !== 'text' || box.name || textPlain(box.body, {}).trim();
+      const from = own ? undefined : content && goesOnFrom(content, box.id);
+      return from ? `${plain(from)}, going on` : plain(box);
+    };
   });
   protected readonly boxAround = computed((): BoxSurroundings => ({
     colours: coloursWith(this.letterhead()),
     letterhead: this.letterhead(),
     font: this.content()?.font ?? { family: '', size: 12 },
+    goOnIn: (box) => {
+      const [content, nameOf] = [this.content(), this.nameOf()];
+      return (content?.boxes ?? []).flatMap((one) =>
+        one.kind === 'text' && content && mayGoOnIn(content, box, one)
+          ? [[one.id, content.pages.length > 1 ? `${nameOf(one)} (page ${one.page + 1})` : nameOf(one)]]
+          : [],
+      );
+    },
   }));
 
   protected readonly canUndo = computed(() => this.can('undo'));
@@ -245,6 +263,11 @@ export class PlacedStation extends WritingEditor<'placed'> {
         mapBoxes(content, new Set([box.id]), () => box),
         reason,
       );
+  }
+
+  protected goOn(box: TextBox): void {
+    const content = this.content();
+    if (content) this.change(withGoingOn(content, box, newId()));
   }
 
   protected move(moved: Moved): void {

@@ -15,6 +15,7 @@ import {
   wholeGroups,
   withBox,
   withCopies,
+  withGoingOn,
   withoutBoxes,
   withoutPage,
   withPage,
@@ -45,6 +46,7 @@ const around: BoxSurroundings = {
   colours: [['#22303C', 'Ink']],
   letterhead: null,
   font: { family: 'EB Garamond', size: 14 },
+  goOnIn: () => [['z', 'Elsewhere']],
 };
 const said = (pieces: readonly SentencePiece[]): string =>
   pieces.map((piece) => (typeof piece === 'string' ? piece : piece.text)).join('');
@@ -82,6 +84,8 @@ describe('sentences', () => {
       expect(parts.length).toBeGreaterThan(0);
       for (const part of parts)
         for (const { value } of part.options) {
+          // Needs a second place: see below.
+          if (value === 'on') continue;
           const changed = change(box, part.id, value);
           expect(Placed.safeParse(placedOf([changed])).success).toBe(true);
           const now = boxSentence(changed, around).find(
@@ -216,6 +220,34 @@ describe('what is done with boxes', () => {
     expect(made).toHaveLength(3);
     const moved = after(movedTo(placed, new Map([['a', { x: 1, y: 2, width: 3, height: 4 }]])));
     expect(find(moved, 'a')).toMatchObject({ x: 1, y: 2, width: 3, height: 4, kind: 'text' });
+  });
+
+  test('a text goes on in a new place, on the next page, and its copy in the copy of that place', () => {
+    const own = placedOf([text('a', 10, 10, { oneLine: true, name: 'Remark' })]);
+    const two = { ...own, ...withGoingOn(own, own.boxes[0] as TextBox, 'b') };
+    expect(Placed.safeParse(two).success).toBe(true);
+    expect(two.pages).toHaveLength(2);
+    expect(two.boxes).toMatchObject([
+      { id: 'a', page: 0, oneLine: false, long: { do: 'on', to: 'b' } },
+      { id: 'b', page: 1, x: 10, width: 40 },
+    ]);
+    expect(two.boxes[1]).not.toHaveProperty('name');
+    expect(said(boxSentence(two.boxes[0]!, around))).toContain(
+      'goes on in another place, in a place that is gone.',
+    );
+    const elsewhere = change(two.boxes[0]!, 'to', 'z');
+    expect(said(boxSentence(elsewhere, around))).toContain('goes on in another place, in Elsewhere.');
+    // A page that there is already is taken.
+    const three = withGoingOn({ ...own, pages: [{}, {}] }, own.boxes[0] as TextBox, 'b');
+    expect(three.pages).toHaveLength(2);
+
+    const [first, second] = withSteps(two, ids('a', 'b'), 1, { x: 0, y: 20 }, newId).part.boxes!.slice(2);
+    expect(first).toMatchObject({ long: { do: 'on', to: second!.id } });
+    const alone = withSteps(two, ids('a'), 1, { x: 0, y: 20 }, newId).part.boxes!.at(-1);
+    expect(alone).not.toHaveProperty('long');
+    // Without the place that it went on in it ends in its own.
+    expect(withoutBoxes(two, ids('b')).boxes![0]).not.toHaveProperty('long');
+    expect(withoutPage(two, 1).boxes![0]).not.toHaveProperty('long');
   });
 
   test('a page comes and goes with what stands on it; the last one stays', () => {

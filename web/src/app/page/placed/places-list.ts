@@ -153,6 +153,8 @@ function fitWords(fit: Fit | undefined, box: PlacedBox): Place['fit'] {
   switch (fit?.state) {
     case 'shrinks':
       return { text: `${(Math.round(fit.size * 10) / 10).toLocaleString()} pt`, bad: false };
+    case 'goes-on':
+      return { text: 'goes on', bad: false };
     case 'long':
       return { text: 'too long', bad: true };
     case 'too-long':
