@@ -48,6 +48,17 @@ test('margins are lines to keep to, a grid only where nothing else is near', () 
   expect(move(rect(33.3, 61, 10, 10), [], 2, 5).rect).toEqual(rect(35, 60, 10, 10));
 });
 
+test('what is printed on the page is kept to, and no distances to it are looked at', () => {
+  const printed = [rect(20, 40, 10, 10), rect(45, 40, 10, 10)];
+  const around = { others: [], printed, page, near: 1 };
+  const both = { x: 'all', y: 'all' } as const;
+  const line = snap(rect(45.6, 100, 7, 10), around, both);
+  expect(line.rect.x).toBe(45);
+  expect(line.guides).toContainEqual({ axis: 'x', at: 45, from: 40, to: 110 });
+  // The same distance as the two have would be at 70.
+  expect(snap(rect(69.5, 40.2, 10, 10), around, both)).toMatchObject({ rect: { x: 69.5, y: 40 }, gaps: [] });
+});
+
 test('guides run from the first to the last thing on a line', () => {
   const { guides } = move(rect(50.4, 100, 10, 10), [rect(50, 20, 30, 10), rect(50, 150, 5, 5)]);
   expect(guides).toContainEqual({ axis: 'x', at: 50, from: 20, to: 155 });

@@ -35,6 +35,8 @@ export interface Snapped {
 /** What things are put in line with. */
 export interface Surroundings {
   readonly others: readonly Rect[];
+  /** What is printed on the page already, such as the lines of a form: no distances to it are looked at. */
+  readonly printed?: readonly Rect[] | undefined;
   readonly page: { readonly width: number; readonly height: number };
   /** Margins of the page, as lines to keep to. */
   readonly margins?:
@@ -79,7 +81,7 @@ function pointsOf(rect: Rect, axis: Axis, grip: Grip): number[] {
   return [startOf(rect, axis), middleOf(rect, axis), endOf(rect, axis)];
 }
 
-function linesOf(axis: Axis, { others, page, margins }: Surroundings): number[] {
+function linesOf(axis: Axis, { others, printed = [], page, margins }: Surroundings): number[] {
   const length = axis === 'x' ? page.width : page.height;
   const kept = margins
     ? axis === 'x'
@@ -91,7 +93,7 @@ function linesOf(axis: Axis, { others, page, margins }: Surroundings): number[] 
     length / 2,
     length,
     ...kept,
-    ...others.flatMap((one) => [startOf(one, axis), middleOf(one, axis), endOf(one, axis)]),
+    ...[...others, ...printed].flatMap((one) => [startOf(one, axis), middleOf(one, axis), endOf(one, axis)]),
   ];
 }
 
@@ -176,7 +178,8 @@ function gapsOf(axis: Axis, rect: Rect, others: readonly Rect[]): Gap[] {
 /** The lines that a rectangle stands on now, each from the first to the last thing that stands on it. */
 function guidesOf(axis: Axis, rect: Rect, around: Surroundings, grip: Grip): Guide[] {
   const across = acrossOf(axis);
-  const { page, others } = around;
+  const { page, printed = [] } = around;
+  const others = [...around.others, ...printed];
   const length = axis === 'x' ? page.width : page.height;
   const far = axis === 'x' ? page.height : page.width;
   const guides = new Map<number, Guide>();
@@ -187,7 +190,7 @@ function guidesOf(axis: Axis, rect: Rect, around: Surroundings, grip: Grip): Gui
     const ofPage =
       Math.abs(point - length / 2) < SAME ||
       (around.margins !== undefined &&
-        linesOf(axis, { ...around, others: [] })
+        linesOf(axis, { ...around, others: [], printed: [] })
           .slice(3)
           .some((at) => Math.abs(at - point) < SAME));
     if (on.length === 0 && !ofPage) continue;

@@ -1,7 +1,8 @@
 import type { Blank } from '@scriptum/core/blanks';
 import type { Column } from '@scriptum/core/column';
 import { emptyPlaced, Placed } from '@scriptum/core/template';
-import { offersOf, withBlanks } from './blank-boxes';
+import { offersOf, tablesOf, withBlanks } from './blank-boxes';
+import { linesThrough, printedOn } from './form-lines';
 
 let count = 0;
 const newId = (): string => `n${++count}`;
@@ -76,4 +77,33 @@ test('where a place stands already none is offered', () => {
   const left = offersOf({ ...onForm, ...part }, new Map([['g', [[], blanks]]]), columns, entries);
   expect(left.map(({ blank: { label } }) => label)).not.toContain('Name');
   expect(left).toHaveLength(5);
+});
+
+test('the empty cells of a table are told together', () => {
+  const cell = (x: number, y: number) => blank('', x, y, { reason: 'table', width: 30, height: 8 });
+  const cells = [cell(60, 10), cell(90.4, 10), cell(60, 18), cell(60, 60), cell(90, 61), cell(150, 100)];
+  const found = offersOf(onForm, new Map([['g', [[], [...cells, blank('Line', 60, 26)]]]]), columns, entries);
+  expect(tablesOf(found).map((table) => table.map(({ blank: { x, y } }) => [x, y]))).toEqual([
+    [
+      [60, 10],
+      [90.4, 10],
+      [60, 18],
+    ],
+    [
+      [60, 60],
+      [90, 61],
+    ],
+  ]);
+});
+
+test('the lines of the form that run through a place give it its baselines', () => {
+  const here = printedOn(onForm, 0, new Map([['g', [[], blanks]]]));
+  expect(here).toHaveLength(6);
+  expect(printedOn(onForm, 1, new Map([['g', [[], blanks]]]))).toEqual([]);
+  const place = (y: number, height: number, x = 30) => ({ x, y, width: 40, height });
+  // One line; several with their pitch, wherever the place begins; none beside them, or none at all.
+  expect(linesThrough(place(38, 10), here)).toEqual({ first: 8 });
+  expect(linesThrough(place(118.5, 30), here)).toEqual({ first: 7.5, pitch: 8 });
+  expect(linesThrough(place(38, 10, 200), here)).toBeNull();
+  expect(linesThrough(place(80, 4), here)).toBeNull();
 });

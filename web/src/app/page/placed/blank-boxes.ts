@@ -44,6 +44,34 @@ export function offersOf(
   });
 }
 
+/** Millimetres that cells of one table may be apart. */
+const BETWEEN_CELLS = 1.5;
+
+/** The empty cells of each table of which there are several, in the order of the offers. */
+export function tablesOf(offers: readonly Offer[]): Offer[][] {
+  const cells = new Set(offers.filter(({ blank }) => blank.reason === 'table'));
+  const tables: Offer[][] = [];
+  for (const first of cells) {
+    const table = new Set([first]);
+    for (const one of table)
+      for (const other of cells) if (other.page === one.page && near(one.blank, other.blank)) table.add(other);
+    for (const one of table) cells.delete(one);
+    if (table.size > 1) tables.push(offers.filter((offer) => table.has(offer)));
+  }
+  return tables;
+}
+
+const near = ({ x, y, width, height }: Blank, other: Blank): boolean =>
+  overlap(
+    {
+      x: x - BETWEEN_CELLS,
+      y: y - BETWEEN_CELLS,
+      width: width + 2 * BETWEEN_CELLS,
+      height: height + 2 * BETWEEN_CELLS,
+    },
+    other,
+  );
+
 /** A column in which somebody's cell says what stands beside a mark, such as “Yes”. */
 function columnSaying(label: string, columns: readonly Column[], entries: readonly Entry[]): Column | null {
   const wanted = plainKey(label);

@@ -2,20 +2,18 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  effect,
   inject,
   input,
+  linkedSignal,
   output,
-  signal,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { LIKELY, type Blank, type BlankReason } from '@scriptum/core/blanks';
+import { LIKELY, type BlankReason } from '@scriptum/core/blanks';
 import type { Placed } from '@scriptum/core/template';
-import { forkJoin } from 'rxjs';
-import { Api, troubleOf } from '../../api/api';
-import { deskActions, deskFeature } from '../../state/desk';
+import { deskFeature } from '../../state/desk';
 import { Ticked } from '../../ui/bound';
-import { offersOf, type Offer } from './blank-boxes';
+import { offersOf, tablesOf, type Offer } from './blank-boxes';
+import { FormBlanks, groundsOf } from './form-lines';
 
 const REASONS: Readonly<Record<BlankReason, string>> = {
   field: 'form field',
@@ -69,6 +67,11 @@ const REASONS: Readonly<Record<BlankReason, string>> = {
                 </span>
               </span>
             </label>
+            @if (tableAt().get(offer.id); as table) {
+              <button type="button" class="link ml-5 min-h-6 text-small" (click)="chooseAll(table)">
+                {{ isChosen(table) ? 'None' : 'All' }} of the {{ table.length }} cells of this table
+              </button>
+            }
           </li>
         }
       </ul>
@@ -90,16 +93,19 @@ export class BlanksPanel {
   /** The one that is pointed at, to be shown on the paper. */
   readonly pointed = output<Offer | null>();
 
-  private readonly api = inject(Api);
   private readonly store = inject(Store);
-  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
   protected readonly reasons = REASONS;
-  protected readonly asked = signal(false);
-  protected readonly busy = signal(false);
-  private readonly blanks = signal<ReadonlyMap<string, readonly (readonly Blank[])[]>>(new Map());
+  private readonly blanks = inject(FormBlanks).blanks;
+  /** The PDFs under the pages. With other ones all begins anew. */
+  private readonly grounds = computed(() => groundsOf(this.template()).join(' '));
+  protected readonly asked = linkedSignal({ source: this.grounds, computation: () => false });
+  protected readonly busy = computed(() => groundsOf(this.template()).some((id) => !this.blanks().has(id)));
   /** What was said of single ones; the others are chosen where they are likely. */
-  private readonly said = signal<ReadonlyMap<string, boolean>>(new Map());
+  private readonly said = linkedSignal({
+    source: this.grounds,
+    computation: (): ReadonlyMap<string, boolean> => new Map(),
+  });
   protected readonly offers = computed(() =>
     offersOf(this.template(), this.blanks(), this.roll().columns, this.roll().entries),
   );
@@ -111,37 +117,13 @@ export class BlanksPanel {
           .map(({ id }) => id),
       ),
   );
-  /** The PDFs under the pages. */
-  private readonly grounds = computed(() =>
-    [...new Set(this.template().pages.flatMap(({ ground }) => ground?.asset ?? []))].join(' '),
+  /** The cells of each table, at the first of them. */
+  protected readonly tableAt = computed(
+    () => new Map(tablesOf(this.offers()).map((table) => [table[0]!.id, table])),
   );
 
-  constructor() {
-    effect(() => {
-      this.grounds();
-      this.asked.set(false);
-      this.blanks.set(new Map());
-      this.said.set(new Map());
-    });
-  }
-
   protected look(): void {
-    const folio = this.folio();
-    const ids = this.grounds().split(' ').filter(Boolean);
-    if (!folio || ids.length === 0) return;
     this.asked.set(true);
-    this.busy.set(true);
-    forkJoin(ids.map((id) => this.api.ground(folio.id, id))).subscribe({
-      next: (grounds) => {
-        this.busy.set(false);
-        this.blanks.set(new Map(grounds.map(({ id, about }) => [id, about.blanks ?? []])));
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.asked.set(false);
-        this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
-      },
-    });
   }
 
   protected choose(id: string, yes: boolean): void {
@@ -149,8 +131,16 @@ export class BlanksPanel {
   }
 
   protected all(): void {
-    const yes = this.chosen().size < this.offers().length;
-    this.said.set(new Map(this.offers().map(({ id }) => [id, yes])));
+    this.chooseAll(this.offers());
+  }
+
+  protected isChosen(offers: readonly Offer[]): boolean {
+    return offers.every(({ id }) => this.chosen().has(id));
+  }
+
+  protected chooseAll(offers: readonly Offer[]): void {
+    const yes = !this.isChosen(offers);
+    this.said.update((said) => new Map([...said, ...offers.map(({ id }) => [id, yes] as const)]));
   }
 
   protected take(): void {

@@ -52,11 +52,17 @@ function withStroke(stroke: Stroke | undefined, id: string, value: string): unkn
   return value === '' ? undefined : { ...base, colour: colourIn(value) };
 }
 
-function changedText(box: TextBox, id: string, value: string, { font }: BoxSurroundings): unknown {
+function changedText(
+  box: TextBox,
+  id: string,
+  value: string,
+  { font, linesThrough }: BoxSurroundings,
+): unknown {
   const { baseline, vertical: _, ...rest } = box;
   switch (id) {
     case 'vertical':
-      if (value === 'lines') return { ...rest, baseline: baseline ?? { first: 6, pitch: 8 } };
+      if (value === 'lines')
+        return { ...rest, baseline: baseline ?? linesThrough(box) ?? { first: 6, pitch: 8 } };
       return value === 'top' ? rest : { ...rest, vertical: value };
     case 'first':
     case 'pitch':

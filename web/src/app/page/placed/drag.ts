@@ -70,14 +70,23 @@ export interface DragKeys {
   readonly straight: boolean;
 }
 
-/** How things stand where the mouse is at a point. @param near millimetres within which things are drawn to lines. */
+/** What things are drawn to besides each other. Millimetres. */
+export interface Drawing {
+  /** How far from a line something is drawn to it. */
+  readonly near: number;
+  /** How far the lines of a grid are apart, where there is one. */
+  readonly grid?: number | undefined;
+  /** What is printed on the page already. */
+  readonly printed?: readonly Rect[];
+}
+
+/** How things stand where the mouse is at a point. */
 export function movingTo(
   drag: Drag,
   to: Point,
   template: Placed,
   keys: DragKeys,
-  near: number,
-  grid: number | undefined,
+  { near, grid, printed }: Drawing,
 ): Moving {
   const still = { page: drag.page, guides: [], gaps: [], sweep: null };
   const by = { x: to.x - drag.from.x, y: to.y - drag.from.y };
@@ -89,6 +98,7 @@ export function movingTo(
     page: sizeOfPage(template, drag.page),
     margins: template.page.margins,
     grid,
+    printed,
     near: keys.free ? -1 : near,
   };
   if (drag.kind === 'move') {

@@ -26,7 +26,19 @@ import { withoutPage, withPage } from './placed-edits';
       @if (template().pages.length > 1) {
         <button type="button" class="link min-h-6" (click)="remove()">Delete page {{ page() + 1 }}</button>
       }
+      @if (!template().pages[page()]?.ground) {
+        <button type="button" class="link min-h-6" (click)="file.click()">Picture for the ground …</button>
+      }
     </p>
+    <input
+      #file
+      type="file"
+      class="hidden"
+      accept="image/png,image/jpeg,image/webp,image/svg+xml"
+      aria-label="Picture for the ground"
+      tabindex="-1"
+      (change)="bring(file)"
+    />
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -36,13 +48,32 @@ export class PagesForm {
   readonly page = input.required<number>();
   readonly changed = output<Partial<Placed>>();
   readonly looked = output<number>();
+  /** A picture is to be brought in and to lie under the page. */
+  readonly picture = output<File>();
   private readonly folio = inject(Store).selectSignal(deskFeature.selectFolio);
   protected readonly lines = computed(() =>
-    pagesLines(this.template(), this.page(), coloursWith(this.folio()?.letterhead ?? null), PAPER_LANGUAGES),
+    pagesLines(
+      this.template(),
+      this.page(),
+      coloursWith(this.folio()?.letterhead ?? null),
+      PAPER_LANGUAGES,
+      this.pictures(),
+    ),
+  );
+  private readonly pictures = computed(() =>
+    (this.folio()?.assets ?? []).flatMap(({ id, name, mime }) =>
+      mime.startsWith('image/') ? [[id, name] as const] : [],
+    ),
   );
 
   protected change(change: SentenceChange): void {
     this.changed.emit(changePages(this.template(), this.page(), change));
+  }
+
+  protected bring(box: HTMLInputElement): void {
+    const file = box.files?.[0];
+    box.value = '';
+    if (file) this.picture.emit(file);
   }
 
   protected add(copy: boolean): void {

@@ -39,6 +39,7 @@ export function pagesLines(
   page: number,
   colours: NamedColours,
   languages: readonly (readonly [string, string])[],
+  pictures: readonly (readonly [asset: string, name: string])[],
 ): PagesLine[] {
   const { page: setup, pages, font, bleed, language, standard = 'ua-1' } = template;
   const size = sizeOfPage(template, page);
@@ -90,6 +91,14 @@ export function pagesLines(
               [['#FDFCF8', 'Cream'], ['#F4F1E8', 'Parchment'], ['#EEF4F2', 'Mist'], ...colours],
               'no colour',
             ),
+            ' and ',
+            choice('picture', 'the picture on the ground', one.picture?.asset ?? '', [
+              ['', 'no picture'],
+              ...(one.picture && !pictures.some(([asset]) => asset === one.picture!.asset)
+                ? [[one.picture.asset, 'a picture that is gone'] as const]
+                : []),
+              ...pictures,
+            ]),
             ' under everything.',
           ],
     },
@@ -160,6 +169,8 @@ export function changePages(template: Placed, page: number, { id, value }: Sente
       if (value !== '' && !colour) return {};
       return { pages: pages.map((one, n) => (n === page ? withColour(one, colour) : one)) };
     }
+    case 'picture':
+      return { pages: pages.map((one, n) => (n === page ? withPicture(one, value) : one)) };
     case 'family':
       return { font: { ...font, family: value as Placed['font']['family'] } };
     case 'fontSize': {
@@ -186,6 +197,10 @@ type Page = Placed['pages'][number];
 
 function withColour({ colour: _, ...page }: Page, colour: string | undefined): Page {
   return colour === undefined ? page : { ...page, colour };
+}
+
+function withPicture({ picture: _, ...page }: Page, asset: string): Page {
+  return asset === '' ? page : { ...page, picture: { asset } };
 }
 
 /** A size by its name, or as two numbers of millimetres; null where it is none. */

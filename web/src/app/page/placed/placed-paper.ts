@@ -28,6 +28,7 @@ import {
   type Moving,
   type Point,
 } from './drag';
+import { FormBlanks, printedOn } from './form-lines';
 import type { Offer } from './blank-boxes';
 import { Rulers } from './rulers';
 
@@ -105,6 +106,7 @@ export class PlacedPaper implements OnDestroy {
     const { width, height } = entry!.contentRect;
     this.room.set({ width, height });
   });
+  private readonly blanks = inject(FormBlanks).blanks;
   protected readonly moving = signal<Moving | null>(null);
   private drag: Drag | null = null;
   private pressed: { x: number; y: number } | null = null;
@@ -260,8 +262,11 @@ export class PlacedPaper implements OnDestroy {
         },
         this.template(),
         { free: event.altKey, straight: event.shiftKey },
-        NEAR / this.scale(),
-        this.rulers() ? GRID : undefined,
+        {
+          near: NEAR / this.scale(),
+          grid: this.rulers() ? GRID : undefined,
+          printed: printedOn(this.template(), drag.page, this.blanks()),
+        },
       ),
     );
   }

@@ -1,9 +1,9 @@
-import { from, switchMap } from 'rxjs';
 import {
   ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   HostListener,
   inject,
   linkedSignal,
@@ -40,18 +40,20 @@ import { extremesOf } from '../../state/extremes';
 import { writingActions, writingFeature } from '../../state/writing';
 import { LettersMenu } from '../letters-menu';
 import { Icon } from '../../ui/icon';
-import { forPage } from '../../ui/picture-files';
 import { AddMenu } from './add-menu';
 import { ArrangeBar, type Arranging } from './arrange-bar';
 import { withBlanks, type Offer } from './blank-boxes';
 import { BlanksPanel } from './blanks-panel';
 import { BoxForm } from './box-form';
+import { bringPicture, type Brought } from './bring-picture';
 import { FitBar } from './fit-bar';
 import { boxName } from './box-names';
 import type { BoxSurroundings } from './box-sentence';
+import { FormBlanks, groundsOf, linesThrough, printedOn } from './form-lines';
 import { newBox, type Adding } from './new-box';
 import { nudgeOf } from './place-keys';
 import { PagesForm } from './pages-form';
+import { changePages } from './pages-sentence';
 import {
   aligned,
   copyOf,
@@ -109,6 +111,7 @@ let clipboard: Copied | null = null;
     Toolbar,
   ],
   templateUrl: './placed-station.html',
+  providers: [FormBlanks],
   host: { class: 'sc-middle wide' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -116,6 +119,7 @@ export class PlacedStation extends WritingEditor<'placed'> {
   private readonly api = inject(Api);
   private readonly app = inject(ApplicationRef);
   private readonly history = inject(PlacedHistory);
+  private readonly forms = inject(FormBlanks);
   private readonly paper = viewChild(PlacedPaper);
   private readonly form = viewChild(BoxForm);
   private readonly template = this.store.selectSignal(writingFeature.selectTemplate);
@@ -147,6 +151,11 @@ export class PlacedStation extends WritingEditor<'placed'> {
   protected readonly onForm = computed(() => this.content()?.pages.some(({ ground }) => ground) ?? false);
   /** A blank of it that is pointed at in the list. */
   protected readonly pointed = signal<Offer | null>(null);
+
+  constructor() {
+    super();
+    effect(() => this.forms.want(groundsOf(this.content() ?? { pages: [] })));
+  }
 
   protected takeBlanks(offers: readonly Offer[]): void {
     const content = this.content();
@@ -204,6 +213,10 @@ export class PlacedStation extends WritingEditor<'placed'> {
     colours: coloursWith(this.letterhead()),
     letterhead: this.letterhead(),
     font: this.content()?.font ?? { family: '', size: 12 },
+    linesThrough: (box) => {
+      const content = this.content();
+      return content && linesThrough(box, printedOn(content, box.page, this.forms.blanks()));
+    },
     goOnIn: (box) => {
       const [content, nameOf] = [this.content(), this.nameOf()];
       return (content?.boxes ?? []).flatMap((one) =>
@@ -349,28 +362,35 @@ export class PlacedStation extends WritingEditor<'placed'> {
   }
 
   protected addPicture(file: File): void {
+    this.bring(file, ({ picture, ratio }) => {
+      const name = picture.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ');
+      this.add({ what: 'picture', asset: picture.id, name, ratio });
+    });
+  }
+
+  protected addGroundPicture(file: File): void {
+    const page = this.page();
+    this.bring(file, ({ picture }) => {
+      const content = this.content();
+      if (content) this.change(changePages(content, page, { id: 'picture', value: picture.id }));
+    });
+  }
+
+  private bring(file: File, then: (brought: Brought) => void): void {
     const folio = this.folio();
     if (!folio) return;
     this.adding.set(true);
-    from(forPage(file))
-      .pipe(
-        switchMap(async (small) => ({ small, ratio: await ratioOf(small) })),
-        switchMap(({ small, ratio }) =>
-          this.api.addPicture(folio.id, small).pipe(switchMap(async (picture) => ({ picture, ratio }))),
-        ),
-      )
-      .subscribe({
-        next: ({ picture, ratio }) => {
-          this.adding.set(false);
-          this.store.dispatch(deskActions.pictureAdded({ picture }));
-          const name = picture.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ');
-          this.add({ what: 'picture', asset: picture.id, name, ratio });
-        },
-        error: (error: unknown) => {
-          this.adding.set(false);
-          this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
-        },
-      });
+    bringPicture(this.api, folio.id, file).subscribe({
+      next: (brought) => {
+        this.adding.set(false);
+        this.store.dispatch(deskActions.pictureAdded({ picture: brought.picture }));
+        then(brought);
+      },
+      error: (error: unknown) => {
+        this.adding.set(false);
+        this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
+      },
+    });
   }
 
   /** Says for whom the picked box stands; null is everybody. */
@@ -501,19 +521,4 @@ export class PlacedStation extends WritingEditor<'placed'> {
   }
 
   protected readonly isKnownZoom = computed(() => ZOOMS.some(([value]) => value === this.zoom()));
-}
-
-/** How much wider a picture is than high. */
-async function ratioOf(file: File): Promise<number> {
-  const url = URL.createObjectURL(file);
-  const image = new Image();
-  image.src = url;
-  try {
-    await image.decode();
-    return image.naturalWidth / image.naturalHeight || 1;
-  } catch {
-    return 1;
-  } finally {
-    URL.revokeObjectURL(url);
-  }
 }

@@ -47,6 +47,7 @@ const around: BoxSurroundings = {
   letterhead: null,
   font: { family: 'EB Garamond', size: 14 },
   goOnIn: () => [['z', 'Elsewhere']],
+  linesThrough: () => null,
 };
 const said = (pieces: readonly SentencePiece[]): string =>
   pieces.map((piece) => (typeof piece === 'string' ? piece : piece.text)).join('');
@@ -129,7 +130,7 @@ describe('sentences', () => {
 
   test('pages are said in sentences too, and take sizes by name and by millimetres', () => {
     const placed = placedOf([text('a', 0, 0)]);
-    const lines = pagesLines(placed, 0, [], [['en-GB', 'English (UK)']]);
+    const lines = pagesLines(placed, 0, [], [['en-GB', 'English (UK)']], [['w', 'Waves']]);
     expect(said(lines[0]!.pieces)).toBe('The paper is A4, lying, with lines to keep to 20 mm from the edge.');
     const to = (id: string, value: string) => changePages(placed, 0, { id, value });
     expect(to('size', 'A5').page).toMatchObject({ width: 210, height: 148 });
@@ -139,6 +140,13 @@ describe('sentences', () => {
     expect(to('lies', 'upright').page).toMatchObject({ width: 210, height: 297 });
     expect(to('lies', 'lying')).toEqual({});
     expect(to('colour', '#FDFCF8').pages).toEqual([{ colour: '#FDFCF8' }]);
+    const waves = { ...placed, ...to('picture', 'w') };
+    expect(waves.pages).toEqual([{ picture: { asset: 'w' } }]);
+    const ground = (template: Placed, pictures: [string, string][]) =>
+      said(pagesLines(template, 0, [], [], pictures)[1]!.pieces);
+    expect(ground(waves, [['w', 'Waves']])).toBe('It has no colour and Waves under everything.');
+    expect(ground(waves, [])).toBe('It has no colour and a picture that is gone under everything.');
+    expect(changePages(waves, 0, { id: 'picture', value: '' }).pages).toEqual([{}]);
     expect(to('bleed', '3')).toEqual({ bleed: { width: 3, marks: true } });
     expect(to('bleed', '0')).toEqual({ bleed: undefined });
   });
@@ -269,31 +277,31 @@ describe('the mouse', () => {
 
   test('moves what is picked together, sizes by the handle, and keeps to an axis or to proportion', () => {
     const move: Drag = { kind: 'move', page: 0, from: { x: 12, y: 12 }, boxes: placed.boxes.slice(0, 2) };
-    const moved = movingTo(move, { x: 17, y: 20 }, placed, free, 2, undefined);
+    const moved = movingTo(move, { x: 17, y: 20 }, placed, free, { near: 2 });
     expect([...moved.rects]).toEqual([
       ['a', { x: 15, y: 18, width: 40, height: 10 }],
       ['b', { x: 105, y: 68, width: 40, height: 10 }],
     ]);
-    const straight = movingTo(move, { x: 32, y: 15 }, placed, { free: true, straight: true }, 2, undefined);
+    const straight = movingTo(move, { x: 32, y: 15 }, placed, { free: true, straight: true }, { near: 2 });
     expect(straight.rects.get('a')).toMatchObject({ x: 30, y: 10 });
     const handle = HANDLES.find(({ name }) => name === 'se')!;
     const size: Drag = { kind: 'size', page: 0, from: { x: 50, y: 20 }, box: placed.boxes[0]!, handle };
-    expect(movingTo(size, { x: 60, y: 25 }, placed, free, 2, undefined).rects.get('a')).toEqual({
+    expect(movingTo(size, { x: 60, y: 25 }, placed, free, { near: 2 }).rects.get('a')).toEqual({
       x: 10,
       y: 10,
       width: 50,
       height: 15,
     });
     expect(
-      movingTo(size, { x: 90, y: 20 }, placed, { free: true, straight: true }, 2, undefined).rects.get('a'),
+      movingTo(size, { x: 90, y: 20 }, placed, { free: true, straight: true }, { near: 2 }).rects.get('a'),
     ).toEqual({ x: 10, y: 10, width: 80, height: 20 });
     // Past the other edge nothing turns inside out.
-    expect(movingTo(size, { x: -80, y: 20 }, placed, free, 2, undefined).rects.get('a')!.width).toBe(1);
+    expect(movingTo(size, { x: -80, y: 20 }, placed, free, { near: 2 }).rects.get('a')!.width).toBe(1);
   });
 
   test('draws what is near to lines, unless a key says not to', () => {
     const move: Drag = { kind: 'move', page: 0, from: { x: 0, y: 0 }, boxes: [placed.boxes[0]!] };
-    const to = (keys: typeof free) => movingTo(move, { x: 89, y: 20 }, placed, keys, 2, undefined);
+    const to = (keys: typeof free) => movingTo(move, { x: 89, y: 20 }, placed, keys, { near: 2 });
     expect(to({ free: false, straight: false }).rects.get('a')!.x).toBe(100);
     expect(to({ free: false, straight: false }).guides.length).toBeGreaterThan(0);
     expect(to(free).rects.get('a')!.x).toBe(99);
