@@ -257,6 +257,29 @@ test('starters of certificates are shown for the picked learner, and one becomes
   await expect(onPaper(page).first()).toBeVisible();
 });
 
+test('a form that ships with Scriptum comes with places in its blanks, filled from the columns that agree', async ({
+  page,
+}) => {
+  await goldAward(page);
+  await page.getByRole('button', { name: /^Letters of this folio/ }).click();
+  await page.getByRole('button', { name: 'From a starter' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Begin with' });
+  await dialog.getByRole('button', { name: /^Report sheet/ }).click();
+  await expect(page.getByRole('button', { name: /^Letters of this folio: Report sheet/ })).toBeVisible();
+  const places = page.getByRole('list', { name: 'Places of page 1' }).getByRole('button');
+  await expect(places.filter({ hasText: 'Remark' })).toHaveCount(9);
+  await expect(page.getByRole('button', { name: /^Name: / })).toBeVisible();
+  // Nothing is left to be found, and it goes again as it came.
+  await page.getByRole('button', { name: 'Look for blanks in the form' }).click();
+  await expect(page.getByText('No blanks are found on which no place stands yet.')).toBeVisible();
+  await page.getByRole('button', { name: /^Letters of this folio/ }).click();
+  await page
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('button', { name: 'Write on Report sheet' }) })
+    .getByRole('button', { name: /^Delete/ })
+    .click();
+});
+
 test('a PDF form becomes the ground, its blanks are found and filled from the columns that agree, and it is pressed', async ({
   page,
 }) => {

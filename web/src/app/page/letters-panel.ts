@@ -3,26 +3,30 @@ import { Dialog } from '@angular/cdk/dialog';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { DeletedWritings, Folio } from '@scriptum/core/contract';
+import type { DeletedWritings, Folio, Ground } from '@scriptum/core/contract';
 import {
   allTemplatesOf,
   emptyLetter,
   emptyPlaced,
   isTemplateBlank,
   isTemplateKind,
+  type Placed,
   type Template,
   type Variant,
 } from '@scriptum/core/template';
-import { map, switchMap, type Observable } from 'rxjs';
+import { from, map, of, switchMap, type Observable } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
+import { newId } from '../api/new-id';
 import { Entered, Ticked } from '../ui/bound';
 import { Icon } from '../ui/icon';
 import { deskActions, deskFeature } from '../state/desk';
 import { foliosActions, foliosFeature } from '../state/folios';
 import { writingActions, writingFeature } from '../state/writing';
 import { FirstPage } from '../desk/first-page';
+import { fileOfForm, isForm, type FormStarter } from './form-starters';
 import { GROUND_NOTICES, onGround } from './ground';
 import { languageName, PAPER_LANGUAGES, wordsForLanguage } from './paper-languages';
+import { isLikely, offersOf, withBlanks } from './placed/blank-boxes';
 import { StartersDialog } from './starters-dialog';
 import { VariantForm } from './variant-form';
 
@@ -52,6 +56,7 @@ export class LettersPanel {
   private readonly folios = this.store.selectSignal(foliosFeature.selectAll);
   protected readonly letters = this.store.selectSignal(writingFeature.selectAllTemplates);
   private readonly columns = this.store.selectSignal(deskFeature.selectColumns);
+  private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
   protected readonly letter = this.store.selectSignal(writingFeature.selectTemplate);
   /** Letters that are on, but for those that stand in for another one. */
   protected readonly on = computed(
@@ -138,15 +143,30 @@ export class LettersPanel {
   protected bringGround(box: HTMLInputElement): void {
     const file = box.files?.[0];
     box.value = '';
-    if (!file) return;
+    if (file) this.addOnPdf(of(file), (content) => content);
+  }
+
+  /** A form of ours, with places in its blanks already. */
+  private addForm(form: FormStarter): void {
+    this.addOnPdf(from(fileOfForm(form)), (content, ground) => {
+      const { columns, entries } = this.roll();
+      const blanks = new Map([[ground.id, ground.about.blanks ?? []]]);
+      const offers = offersOf(content, blanks, columns, entries).filter(isLikely);
+      return { ...content, ...withBlanks(content, offers, columns, newId).part };
+    });
+  }
+
+  private addOnPdf(file: Observable<File>, filled: (content: Placed, ground: Ground) => Placed): void {
     this.told.set([]);
     const language = this.letter()?.content.language;
     this.do(
       (folioId) =>
-        this.api.addGround(folioId, file).pipe(
-          switchMap(({ id, name, about }) => {
+        file.pipe(
+          switchMap((one) => this.api.addGround(folioId, one)),
+          switchMap((ground) => {
+            const { id, name, about } = ground;
             const free = this.freeName(name.replace(/\.pdf$/i, '').slice(0, 150) || 'Form');
-            const content = onGround(free, id, about);
+            const content = filled(onGround(free, id, about), ground);
             return this.api
               .addTemplate(folioId, language ? { ...content, language } : content)
               .pipe(map((added) => ({ added, about })));
@@ -177,9 +197,11 @@ export class LettersPanel {
   protected begin(): void {
     this.left.emit();
     this.dialog
-      .open<Template>(StartersDialog, { ariaLabelledBy: 'starters-title' })
-      .closed.subscribe((letter) => {
-        if (letter) this.add(letter);
+      .open<Template | FormStarter>(StartersDialog, { ariaLabelledBy: 'starters-title' })
+      .closed.subscribe((begun) => {
+        if (!begun) return;
+        if (isForm(begun)) this.addForm(begun);
+        else this.add(begun);
       });
   }
 

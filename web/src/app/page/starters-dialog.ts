@@ -4,6 +4,7 @@ import { Store } from '@ngrx/store';
 import { starters, type Starter } from '@scriptum/core/begin';
 import type { Template } from '@scriptum/core/template';
 import { newId } from '../api/new-id';
+import { FORM_STARTERS, type FormStarter } from './form-starters';
 import { Icon } from '../ui/icon';
 import { deskFeature } from '../state/desk';
 import { sessionFeature } from '../state/session';
@@ -18,7 +19,7 @@ import { FirstPage } from '../desk/first-page';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StartersDialog {
-  protected readonly dialog = inject<DialogRef<Template>>(DialogRef);
+  protected readonly dialog = inject<DialogRef<Template | FormStarter>>(DialogRef);
   private readonly store = inject(Store);
   private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
@@ -33,6 +34,7 @@ export class StartersDialog {
     };
     return starters(this.roll(), shapes, house, newId);
   });
+  protected readonly forms = FORM_STARTERS;
   protected readonly groups = computed(() =>
     (['letter', 'placed'] as const).map((kind) => ({
       kind,

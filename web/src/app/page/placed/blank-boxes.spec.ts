@@ -107,3 +107,20 @@ test('the lines of the form that run through a place give it its baselines', () 
   expect(linesThrough(place(38, 10, 200), here)).toBeNull();
   expect(linesThrough(place(80, 4), here)).toBeNull();
 });
+
+test('a blank for the name is filled from the columns that the learner’s name stands in', () => {
+  const two: Column[] = [
+    { id: 'g', title: 'Given', role: 'given name' },
+    { id: 's', title: 'Family', role: 'surname' },
+  ];
+  const here = new Map([
+    ['g', [[], [blank('Name of the pupil', 20, 40), blank('Name of the school', 20, 60)]]],
+  ]);
+  const found = offersOf(onForm, here, two, []);
+  expect(found.map(({ names }) => names.map(({ id }) => id))).toEqual([['g', 's'], []]);
+  const { boxes, fields } = { ...onForm, ...withBlanks(onForm, found, two, newId).part };
+  expect(fields.map(({ columnId }) => columnId)).toEqual(['g', 's']);
+  expect(boxes[0]).toMatchObject({
+    body: { content: [{ content: [{ type: 'field' }, { type: 'text', text: ' ' }, { type: 'field' }] }] },
+  });
+});

@@ -1,7 +1,7 @@
-import type { Blank } from '@scriptum/core/blanks';
+import { LIKELY, type Blank } from '@scriptum/core/blanks';
 import { columnFor, type Column } from '@scriptum/core/column';
 import { overlap, tidy } from '@scriptum/core/placing';
-import { plainKey, valueOf, type Entry } from '@scriptum/core/roll';
+import { nameColumns, plainKey, valueOf, type Entry } from '@scriptum/core/roll';
 import {
   fieldForColumn,
   type Field,
@@ -18,7 +18,17 @@ export interface Offer {
   readonly page: number;
   readonly blank: Blank;
   readonly column: Column | null;
+  /** The columns of the learner's name, where that is wanted and no single column has it. */
+  readonly names: readonly Column[];
 }
+
+/** A mark that no cell speaks of would stand for nobody: somebody has to say for whom first. */
+export const isLikely = ({ blank, column }: Offer): boolean =>
+  blank.score >= LIKELY && (blank.kind !== 'tick' || column !== null);
+
+/** Words beside a blank for the learner's name. */
+const OF_NAME =
+  /^(full |whole )?(name|learner|pupil|student|child)( ?['’]?s?['’]? name)?$|^name of (the )?(learner|pupil|student|child)$/i;
 
 /** The blanks of pages on which nothing stands yet, with columns whose titles, or for marks whose cells, agree with their labels. */
 export function offersOf(
@@ -32,15 +42,18 @@ export function offersOf(
     const blanks = (ground && blanksOf.get(ground.asset)?.[ground.page]) ?? [];
     return blanks
       .filter((blank) => !boxes.some((box) => overlap(box, blank)))
-      .map((blank, n): Offer => ({
-        id: `${page} ${n} ${blank.x} ${blank.y}`,
-        page,
-        blank,
-        column:
-          blank.kind === 'tick'
-            ? columnSaying(blank.label, columns, entries)
-            : (columnFor(blank.label, columns) ?? null),
-      }));
+      .map((blank, n): Offer => {
+        const ticked = blank.kind === 'tick';
+        const column = ticked ? columnSaying(blank.label, columns, entries) : columnFor(blank.label, columns);
+        const named = !ticked && !column && OF_NAME.test(blank.label.trim());
+        return {
+          id: `${page} ${n} ${blank.x} ${blank.y}`,
+          page,
+          blank,
+          column: column ?? null,
+          names: named ? nameColumns(columns) : [],
+        };
+      });
   });
 }
 
@@ -54,7 +67,8 @@ export function tablesOf(offers: readonly Offer[]): Offer[][] {
   for (const first of cells) {
     const table = new Set([first]);
     for (const one of table)
-      for (const other of cells) if (other.page === one.page && near(one.blank, other.blank)) table.add(other);
+      for (const other of cells)
+        if (other.page === one.page && near(one.blank, other.blank)) table.add(other);
     for (const one of table) cells.delete(one);
     if (table.size > 1) tables.push(offers.filter((offer) => table.has(offer)));
   }
@@ -91,15 +105,16 @@ export function withBlanks(
 ): { readonly part: Partial<Placed>; readonly ids: readonly string[] } {
   let fields: readonly Field[] = template.fields;
   const parts: TextPart[] = [...(template.parts ?? [])];
-  const made = offers.map(({ page, blank, column }): PlacedBox => {
+  const made = offers.map(({ page, blank, column, names }): PlacedBox => {
     const { x, y, width, height, label } = blank;
     const at = { id: newId(), page, x, y, width, height, ...(label ? { name: label } : {}) };
-    const place = (): object[] => {
-      if (!column) return [];
-      const found = fieldForColumn(fields, column, newId);
-      fields = found.fields;
-      return [{ type: 'field', attrs: { fieldId: found.field.id } }];
-    };
+    const place = (): object[] =>
+      (column ? [column] : names).flatMap((one, n) => {
+        const found = fieldForColumn(fields, one, newId);
+        fields = found.fields;
+        const field = { type: 'field', attrs: { fieldId: found.field.id } };
+        return n === 0 ? [field] : [{ type: 'text', text: ' ' }, field];
+      });
     if (blank.kind === 'tick') {
       const part = {
         id: newId(),

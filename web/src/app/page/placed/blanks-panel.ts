@@ -8,11 +8,11 @@ import {
   output,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { LIKELY, type BlankReason } from '@scriptum/core/blanks';
+import type { BlankReason } from '@scriptum/core/blanks';
 import type { Placed } from '@scriptum/core/template';
 import { deskFeature } from '../../state/desk';
 import { Ticked } from '../../ui/bound';
-import { offersOf, tablesOf, type Offer } from './blank-boxes';
+import { isLikely, offersOf, tablesOf, type Offer } from './blank-boxes';
 import { FormBlanks, groundsOf } from './form-lines';
 
 const REASONS: Readonly<Record<BlankReason, string>> = {
@@ -63,6 +63,10 @@ const REASONS: Readonly<Record<BlankReason, string>> = {
                   @if (offer.column; as column) {
                     ·
                     <bdi class="font-semibold text-verdigris">{{ column.title }}</bdi>
+                  }
+                  @for (name of offer.names; track name.id) {
+                    ·
+                    <bdi class="font-semibold text-verdigris">{{ name.title }}</bdi>
                   }
                 </span>
               </span>
@@ -149,7 +153,3 @@ export class BlanksPanel {
     this.taken.emit(this.offers().filter(({ id }) => chosen.has(id)));
   }
 }
-
-/** A mark that no cell speaks of would stand for nobody: somebody has to say for whom first. */
-const isLikely = ({ blank, column }: Offer): boolean =>
-  blank.score >= LIKELY && (blank.kind !== 'tick' || column !== null);
