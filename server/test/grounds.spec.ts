@@ -394,6 +394,32 @@ describe('papers on a PDF', () => {
     expect(countPixels(pixelsOf(bo!), [166, 61, 64])).toBe(0);
   });
 
+  // LibreOffice 7.4 wrote it, with a structure of its own, from the text beside it.
+  test('lie on what another program wrote, whose structure is not told, and whose blanks are found', async () => {
+    const { folio, ground } = await onForm(readFileSync(new URL('fixtures/visit.pdf', import.meta.url)));
+    expect(ground.about).toMatchObject({ notices: [], embedded: true });
+    expect(ground.about.blanks![0]!.map(({ label, reason }) => `${label}: ${reason}`)).toEqual([
+      'Name of the learner: leaders',
+      'Class: leaders',
+      'Parent or guardian: leaders',
+      'Telephone: leaders',
+      'Mobile: leaders',
+      'Monday, Comes: table',
+      'Monday, Is fetched by: table',
+      'Tuesday, Comes: table',
+      'Tuesday, Is fetched by: table',
+      'Date: leaders',
+      'Signature: leaders',
+    ]);
+    const [bo] = await pressed(folio.id);
+    expect(pdfText(bo!)).toContain('Visit to the weather station');
+    expect(qpdfCheck(bo!)).toContain('No syntax or stream encoding errors');
+    const read = await readPdf(bo!);
+    expect(read.metadata).toContain('<pdfuaid:part>1</pdfuaid:part>');
+    expect(rolesOf(read.pages[0]!).filter((role) => role === 'P')).toHaveLength(1);
+    expect(rolesOf(read.pages[0]!)).not.toContain('H1');
+  });
+
   test('are kept without the form, and have it wherever they go', async () => {
     const noise = randomBytes(800 * 800 * 3);
     const bytes = await form(async (page, document) => {
