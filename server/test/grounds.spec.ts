@@ -21,7 +21,7 @@ import { simpleParser } from 'mailparser';
 import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { pageBoxes, pdfText, qpdfCheck, wordBox } from './testing/pdf.js';
+import { pageBoxes, pdfText, qpdfCheck, qpdfFields, wordBox } from './testing/pdf.js';
 import { readPdf, rolesOf, textRuns } from './testing/pdf-reader.js';
 import { countPixels, pixelsOf, plainPng } from './testing/pixels.js';
 import {
@@ -479,6 +479,41 @@ describe('papers on a PDF', () => {
     await client.send('POST', '/mail-account/again');
     await outbox.idle();
     expect(await stands()).toEqual(['sent', 'sent']);
+  });
+
+  test('stay a form where that is wanted: with values in its fields, and what stands elsewhere on its page', async () => {
+    const bytes = await form((page, document) => {
+      const fields = document.getForm();
+      fields.createTextField('learner').addToPage(page, { x: 60, y: 600, width: 200, height: 24 });
+      fields.createTextField('guardian').addToPage(page, { x: 60, y: 560, width: 200, height: 24 });
+    });
+    const { folio, ground, writing } = await onForm(bytes);
+    expect(ground.about).toMatchObject({ fillable: true });
+    const [blank] = ground.about.blanks![0]!;
+    expect(blank).toMatchObject({ reason: 'field', fills: { field: 'learner' } });
+    const content = writing.content as Placed;
+    const [elsewhere] = content.boxes;
+    const { x, y, width, height, fills } = blank!;
+    const inField = { ...elsewhere!, id: 'field', x, y, width, height, fills: fills! };
+    const put = await client.send<Writing>('PUT', `/folios/${folio.id}/writings/${writing.id}`, {
+      version: writing.version,
+      kind: 'placed',
+      content: { ...content, fillable: true, boxes: [...content.boxes, inField] },
+    });
+    expect(put.status).toBe(200);
+    const [bo] = await pressed(folio.id);
+    expect(qpdfCheck(bo!)).toContain('No syntax or stream encoding errors');
+    expect(qpdfFields(bo!)).toEqual({ learner: 'u:Bo', guardian: null });
+    // Once in its field, once on the page.
+    expect(pdfText(bo!).match(/Bo/g)).toHaveLength(2);
+    expect((await textRuns(bo!)).filter(({ text }) => text === 'Bo')).toHaveLength(1);
+    // No structure names the fields, so nothing is claimed.
+    expect((await readPdf(bo!)).metadata).not.toContain('pdfuaid');
+    const before = { version: put.body.version, kind: 'placed', content: { ...content, boxes: [inField] } };
+    expect((await client.send('PUT', `/folios/${folio.id}/writings/${writing.id}`, before)).status).toBe(200);
+    const [flat] = await pressed(folio.id);
+    expect(qpdfFields(flat!)).toEqual({});
+    expect((await textRuns(flat!)).filter(({ text }) => text === 'Bo')).toHaveLength(1);
   });
 
   test('are seen so in the proof too', async () => {

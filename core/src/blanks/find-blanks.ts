@@ -22,6 +22,8 @@ export const Blank = z.object({
   /** Where its text stands, below its upper edge, and how far further lines are apart; null where it has no line. */
   baseline: z.object({ first: z.number(), pitch: z.number().nullable() }).nullable(),
   cells: z.number().int().nullable(),
+  /** The field of the form that it is, and which of its marks. */
+  fills: z.object({ field: z.string(), mark: z.string().optional() }).optional(),
 });
 export type Blank = z.infer<typeof Blank>;
 
@@ -146,6 +148,7 @@ function fieldBlanks({ fields }: PageMarks, runs: readonly Run[]): Blank[] {
       label: labelOf(beside?.text ?? '') || name,
       reason: 'field',
       score: 1,
+      ...(field.field ? { fills: { field: field.field, ...(field.mark ? { mark: field.mark } : {}) } } : {}),
     } as const;
     if (kind === 'tick') return { ...common, kind: 'tick', baseline: null, cells: null };
     if (cells !== null) return { ...common, kind: 'comb', baseline: null, cells };

@@ -37,6 +37,10 @@ export interface FormField extends Area {
   readonly kind: 'text' | 'tick' | 'choice';
   /** Letters that it takes, where each has a cell of its own. */
   readonly cells: number | null;
+  /** Its full name in the form; nothing where it has none. */
+  readonly field?: string;
+  /** Which of its marks it is, where it has several places. */
+  readonly mark?: string;
 }
 
 /** What is on a page of a PDF, as far as blanks to be filled in can be told by it. */

@@ -30,6 +30,8 @@ const box = {
   locked: z.boolean().optional(),
   /** Boxes of one group are moved together. */
   group: Identity.optional(),
+  /** The field of the form below that it fills, where that stays a form: its full name, and which of its marks this one is. */
+  fills: z.object({ field: z.string().min(1).max(1000), mark: z.string().max(500).optional() }).optional(),
 };
 
 /** How text in a box looks, where otherwise than the template's. */
@@ -223,6 +225,8 @@ export const GroundAbout = z.object({
   notices: z.array(GroundNotice),
   /** Where something is to be filled in, page by page, as far as it can be told. */
   blanks: z.array(z.array(Blank)).optional(),
+  /** Whether it is a form whose fields can stay fields. */
+  fillable: z.boolean().optional(),
   /** Whether all its fonts are in it: else a paper on it cannot claim to be accessible. */
   embedded: z.boolean(),
 });
@@ -239,6 +243,8 @@ export const Placed = z
     pages: z.array(PlacedPage).min(1).max(50),
     /** In the order in which they are read, which is the order in which they lie upon each other. */
     boxes: z.array(PlacedBox).max(500),
+    /** Whether the fields of the form below stay fields; else they are part of its pages. */
+    fillable: z.boolean().optional(),
     /** For the print shop: ground beyond the edge, to be cut off, and marks where to cut. */
     bleed: z
       .object({

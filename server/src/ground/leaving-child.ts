@@ -9,5 +9,5 @@ export interface LeavingTask {
 }
 
 serveTasks(({ file, laidOn }: LeavingTask, grounds) =>
-  putUnder(file, grounds as Uint8Array[], laidOn.under, laidOn.beyond),
+  putUnder(file, grounds as Uint8Array[], laidOn.under, laidOn.beyond, laidOn.fields),
 );

@@ -17,6 +17,7 @@ import {
 import { refuse, succeed, type Result } from '@scriptum/core/table';
 import type { GroundAbout } from '@scriptum/core/template';
 import { cleaned } from './content-stream.js';
+import { BARE, LiveFields } from './live-fields.js';
 
 /** A PDF whose pages can lie under others. */
 export interface PreparedGround {
@@ -61,11 +62,17 @@ async function prepared(source: PDFDocument): Promise<Result<PreparedGround>> {
   const count = source.getPageCount();
   if (count === 0) return refuse('ground-damaged');
   if (count > PAGES_MOST) return refuse('ground-pages', { pages: count, most: PAGES_MOST });
+  const target = await PDFDocument.create({ updateMetadata: false });
+  const copier = PDFObjectCopier.for(source.context, target.context);
+  // A page that is turned would turn what is written into its fields.
+  const live = source.getPages().some((page) => page.getRotation().angle % 360 !== 0)
+    ? null
+    : LiveFields.of(source);
+  live?.copyForm(target, copier);
+  const bare = live ? source.getPages().map(contentOf) : [];
   const fields = flattened(source);
   if (fields === 'xfa') return refuse('ground-xfa');
   const off = layersOff(source);
-  const target = await PDFDocument.create({ updateMetadata: false });
-  const copier = PDFObjectCopier.for(source.context, target.context);
   const pages: { width: number; height: number }[] = [];
   let [shows, embedded] = [false, true];
   for (const page of source.getPages()) {
@@ -92,10 +99,16 @@ async function prepared(source: PDFDocument): Promise<Result<PreparedGround>> {
       ...(group ? { Group: copier.copy(group) } : {}),
     });
     const added = target.addPage([width, height]);
-    added.node.set(
-      PDFName.of('Resources'),
-      target.context.obj({ XObject: { Ground: target.context.register(form) } }),
-    );
+    const forms = target.context.obj({ Ground: target.context.register(form) });
+    if (live) {
+      const open = cleaned(bareOf(bare[pages.length]!, resources), (name) => isOff(resources, name, off));
+      const stream = target.context.flateStream(open.bytes);
+      for (const [key, value] of form.dict.entries())
+        if (!['Length', 'Filter'].includes(key.decodeText())) stream.dict.set(key, value);
+      forms.set(PDFName.of(BARE), target.context.register(stream));
+      live.copyPage(pages.length, added, copier, looked);
+    }
+    added.node.set(PDFName.of('Resources'), target.context.obj({ XObject: forms }));
     added.node.set(PDFName.of('Contents'), target.context.register(target.context.stream('/Ground Do')));
     pages.push({ width: rounded(width * MM), height: rounded(height * MM) });
   }
@@ -108,9 +121,16 @@ async function prepared(source: PDFDocument): Promise<Result<PreparedGround>> {
       ...(fields > 0 ? ['fields' as const] : []),
     ],
     embedded,
+    ...(live ? { fillable: true } : {}),
   };
   return succeed({ bytes: await target.save({ useObjectStreams: true, addDefaultPage: false }), about });
 }
+
+/** A page's content without its fields. What was made ready by Scriptum before holds it beside the one with them. */
+const bareOf = (content: Uint8Array, resources: PDFDict | undefined): Uint8Array =>
+  resources?.lookupMaybe(PDFName.of('XObject'), PDFDict)?.has(PDFName.of(BARE))
+    ? Buffer.from(`/${BARE} Do`)
+    : content;
 
 const rounded = (mm: number): number => Math.round(mm * 100) / 100;
 
@@ -150,6 +170,10 @@ const isOff = (resources: PDFDict | undefined, name: string, off: ReadonlySet<st
 function looksOf(page: PDFPage): {
   readonly width: number;
   readonly height: number;
+  /** The lower left corner of what is shown, in units of the page, and how many points one is. */
+  readonly left: number;
+  readonly bottom: number;
+  readonly unit: number;
   readonly crop: [number, number, number, number];
   readonly matrix: [number, number, number, number, number, number];
 } {
@@ -174,6 +198,9 @@ function looksOf(page: PDFPage): {
   return {
     width: upright ? w : h,
     height: upright ? h : w,
+    left,
+    bottom,
+    unit,
     crop: [left, bottom, right, top],
     matrix: matrices[turn]!,
   };

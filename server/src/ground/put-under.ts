@@ -1,8 +1,35 @@
-import { PDFArray, PDFDict, PDFDocument, PDFName, PDFObjectCopier, type PDFRef } from '@cantoo/pdf-lib';
-import type { Under } from '../store/laid-on.js';
+import {
+  PDFArray,
+  PDFDict,
+  PDFDocument,
+  PDFName,
+  PDFObjectCopier,
+  type PDFPage,
+  type PDFRef,
+} from '@cantoo/pdf-lib';
+import { BARE, LiveFields } from './live-fields.js';
+import type { FieldValue, Under } from '../store/laid-on.js';
 
-/** Prepared grounds that were read, by their bytes: a typesetter sets many papers over one. */
-const read = new WeakMap<Uint8Array, Promise<PDFDocument>>();
+/** A prepared ground that was read, and the fields of its form, if it has any. */
+interface Read {
+  readonly document: PDFDocument;
+  readonly live: LiveFields | null;
+}
+
+/** Prepared grounds that were read, by their bytes: many papers lie on one. */
+const grounds = new WeakMap<Uint8Array, Promise<Read>>();
+
+function readGround(bytes: Uint8Array): Promise<Read> {
+  let known = grounds.get(bytes);
+  if (!known) {
+    known = PDFDocument.load(bytes, { updateMetadata: false }).then((document) => ({
+      document,
+      live: LiveFields.of(document),
+    }));
+    grounds.set(bytes, known);
+  }
+  return known;
+}
 
 /**
  * Puts prepared grounds under the pages of a file, as artifacts, which readers for the blind pass over (ISO 14289-1, 7.1).
@@ -10,64 +37,93 @@ const read = new WeakMap<Uint8Array, Promise<PDFDocument>>();
  * left corner of the paper, as it does on screen.
  *
  * @param beyond points that pages reach beyond the paper on each side, with bleed and marks.
+ * @param fields what the fields of the grounds are filled with, where they stay fields; else they are part of their pages.
  */
 export async function putUnder(
   file: Uint8Array,
-  grounds: readonly Uint8Array[],
+  from: readonly Uint8Array[],
   under: readonly Under[],
   beyond = 0,
+  fields?: readonly FieldValue[],
 ): Promise<Uint8Array> {
   const document = await PDFDocument.load(file, { updateMetadata: false });
-  const copiers = new Map<number, PDFObjectCopier>();
-  const copied = new Map<string, PDFRef>();
+  const copies = new Map<number, CopiedGround>();
   for (const [n, page] of document.getPages().entries()) {
     const wanted = under[n];
-    const bytes = wanted && grounds[wanted.ground];
+    const bytes = wanted && from[wanted.ground];
     if (!bytes) continue;
-    let source = read.get(bytes);
-    if (!source) read.set(bytes, (source = PDFDocument.load(bytes, { updateMetadata: false })));
-    const from = (await source).getPages()[wanted.page];
-    const form = from?.node.Resources()?.lookup(PDFName.of('XObject'), PDFDict).get(PDFName.of('Ground'));
-    if (!from || !form) continue;
-    const key = `${wanted.ground} ${wanted.page}`;
-    let reference = copied.get(key);
-    if (!reference) {
-      const known = copiers.get(wanted.ground);
-      const copier = known ?? PDFObjectCopier.for((await source).context, document.context);
-      copiers.set(wanted.ground, copier);
-      copied.set(key, (reference = copier.copy(form) as PDFRef));
+    let ground = copies.get(wanted.ground);
+    if (!ground) {
+      ground = new CopiedGround(await readGround(bytes), document, beyond, fields !== undefined);
+      copies.set(wanted.ground, ground);
     }
-    const { node } = page;
-    const resources = node.Resources() ?? document.context.obj({});
-    const forms = resources.lookupMaybe(PDFName.of('XObject'), PDFDict) ?? document.context.obj({});
-    forms.set(PDFName.of('ScriptumGround'), reference);
-    resources.set(PDFName.of('XObject'), forms);
-    node.set(PDFName.of('Resources'), resources);
-    const drawn = document.context.register(
-      document.context.stream(
-        `/Artifact BMC q 1 0 0 1 ${beyond.toFixed(3)} ${(page.getHeight() - beyond - from.getHeight()).toFixed(3)} cm /ScriptumGround Do Q EMC`,
-      ),
-    );
-    const contents = node.get(PDFName.of('Contents'));
-    const rest =
-      contents === undefined
-        ? []
-        : node.Contents() instanceof PDFArray
-          ? (node.Contents() as PDFArray).asArray()
-          : [contents];
-    node.set(PDFName.of('Contents'), document.context.obj([drawn, ...rest]));
+    ground.putUnder(page, wanted.page);
   }
-  return document.save({ useObjectStreams: true, addDefaultPage: false });
+  if (fields && [...copies.values()].some(({ live }) => live)) {
+    const { fillForm } = await import('./fill-form.js');
+    await fillForm(document, fields);
+  }
+  return document.save({ useObjectStreams: true, addDefaultPage: false, updateFieldAppearances: false });
+}
+
+/** One ground in one file: each of its pages is copied once, however many pages lie on it. */
+class CopiedGround {
+  private readonly copier: PDFObjectCopier;
+  private readonly copied = new Map<number, PDFRef>();
+  /** Its fields, where they stay fields. */
+  readonly live: LiveFields | null;
+
+  constructor(
+    private readonly ground: Read,
+    private readonly document: PDFDocument,
+    private readonly beyond: number,
+    fillable: boolean,
+  ) {
+    this.copier = PDFObjectCopier.for(ground.document.context, document.context);
+    this.live = fillable ? ground.live : null;
+    this.live?.copyForm(document, this.copier);
+  }
+
+  putUnder(page: PDFPage, wanted: number): void {
+    const from = this.ground.document.getPages()[wanted];
+    const forms = from?.node.Resources()?.lookup(PDFName.of('XObject'), PDFDict);
+    const form = (this.live && forms?.get(PDFName.of(BARE))) ?? forms?.get(PDFName.of('Ground'));
+    if (!from || !form) return;
+    const low = page.getHeight() - this.beyond - from.getHeight();
+    let reference = this.copied.get(wanted);
+    if (!reference) {
+      this.copied.set(wanted, (reference = this.copier.copy(form) as PDFRef));
+      // A field stands on one page only.
+      this.live?.copyPage(wanted, page, this.copier, { left: -this.beyond, bottom: -low, unit: 1 });
+    }
+    draw(page, reference, this.beyond, low);
+  }
+}
+
+/** Draws a form XObject under all that a page has. */
+function draw({ node, doc: { context } }: PDFPage, form: PDFRef, x: number, y: number): void {
+  const resources = node.Resources() ?? context.obj({});
+  const forms = resources.lookupMaybe(PDFName.of('XObject'), PDFDict) ?? context.obj({});
+  forms.set(PDFName.of('ScriptumGround'), form);
+  resources.set(PDFName.of('XObject'), forms);
+  node.set(PDFName.of('Resources'), resources);
+  const drawn = context.register(
+    context.stream(`/Artifact BMC q 1 0 0 1 ${x.toFixed(3)} ${y.toFixed(3)} cm /ScriptumGround Do Q EMC`),
+  );
+  const contents = node.get(PDFName.of('Contents'));
+  const all = node.Contents();
+  const rest = contents === undefined ? [] : all instanceof PDFArray ? all.asArray() : [contents];
+  node.set(PDFName.of('Contents'), context.obj([drawn, ...rest]));
 }
 
 const weights = new WeakMap<Uint8Array, Map<number, Promise<number>>>();
 
 /** About how many bytes longer a file becomes by what is put under its pages. */
-export async function weightUnder(grounds: readonly Uint8Array[], under: readonly Under[]): Promise<number> {
+export async function weightUnder(from: readonly Uint8Array[], under: readonly Under[]): Promise<number> {
   const wanted = new Map(under.flatMap((one) => (one ? [[`${one.ground} ${one.page}`, one] as const] : [])));
   let sum = 0;
   for (const { ground, page } of wanted.values()) {
-    const bytes = grounds[ground];
+    const bytes = from[ground];
     if (!bytes) continue;
     const known = weights.get(bytes) ?? new Map<number, Promise<number>>();
     weights.set(bytes, known);

@@ -51,6 +51,9 @@ interface Annotation {
   readonly comb?: boolean;
   readonly maxLen?: number;
   readonly hidden?: boolean;
+  /** What it says where it is set: of radio buttons, and of check boxes. */
+  readonly buttonValue?: string;
+  readonly exportValue?: string;
 }
 
 async function fieldsOf(page: PDFPageProxy, view: Matrix): Promise<FormField[]> {
@@ -70,6 +73,10 @@ async function fieldsOf(page: PDFPageProxy, view: Matrix): Promise<FormField[]> 
         name: one.alternativeText || one.fieldName || '',
         kind: tick ? 'tick' : one.fieldType === 'Ch' ? 'choice' : 'text',
         cells: one.comb && one.maxLen ? one.maxLen : null,
+        ...(one.fieldName ? { field: one.fieldName } : {}),
+        ...(tick && (one.buttonValue ?? one.exportValue)
+          ? { mark: one.buttonValue ?? one.exportValue! }
+          : {}),
       },
     ];
   });

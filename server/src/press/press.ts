@@ -1,4 +1,4 @@
-import { programValues } from '@scriptum/core/page';
+import { fieldValues, programValues } from '@scriptum/core/page';
 import { misfit } from '@scriptum/core/preflight';
 import { dressed, type Field, type Template } from '@scriptum/core/template';
 import type { DataSource } from 'typeorm';
@@ -18,7 +18,7 @@ import { commitPapers, endRun, failSlice, type DonePaper } from './commit-papers
 import type { RunRequest, StartedRun } from './plan-run.js';
 import { Programs } from './programs.js';
 import { pressSlices } from './press-slices.js';
-import type { LoadedProgram, Typesetter } from './typesetter.js';
+import type { LoadedProgram, SetPaper, Typesetter } from './typesetter.js';
 
 /** Bytes of finished papers of a slice that commit before the others are made. */
 const BATCH_BYTES = 12 * 1024 * 1024;
@@ -139,7 +139,7 @@ export class Press implements SliceHandler {
       // What does not fit its place leaves only once somebody has looked at it.
       const heldFor =
         set.ok && template.kind === 'placed' ? misfit(template, set.fits, titlesOf(fields)) : null;
-      done.push({ paper, set, heldFor });
+      done.push({ paper, set: withFields(set, template, paper.values), heldFor });
       bytes += set.ok ? set.bytes.length : 0;
       if (bytes < BATCH_BYTES) return;
       commit(false);
@@ -251,6 +251,12 @@ export class Press implements SliceHandler {
       return ready;
     };
   }
+}
+
+/** Where the form below stays one, what its fields are filled with goes along. */
+function withFields(set: SetPaper, template: Template, values: PaperRow['values']): SetPaper {
+  if (!set.ok || !set.laidOn || template.kind !== 'placed' || !template.fillable) return set;
+  return { ...set, laidOn: { ...set.laidOn, fields: fieldValues(template, values) } };
 }
 
 /** Columns as far as the template knows them: by what they were called when they were put in. */

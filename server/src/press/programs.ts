@@ -72,7 +72,9 @@ export class Programs {
         const ground = there ? await this.ground(manager, schoolId, hashes.get(asset)) : null;
         pictures.push(ground ?? (await blankGround()));
         if (ground) grounded.add(n);
-        if (there && !about.embedded) standard = null;
+        // Fields have no place in the structure of a paper.
+        const open = template.kind === 'placed' && template.fillable && about?.fillable;
+        if (there && (!about.embedded || open)) standard = null;
       }
     }
     const laidOn = laidOnOf(program, pictures, grounded);

@@ -7,4 +7,13 @@ export interface LaidOn {
   readonly under: readonly Under[];
   /** Points that pages reach beyond the paper on each side. */
   readonly beyond: number;
+  /** Where its form stays one that can be filled in: what its fields are filled with. */
+  readonly fields?: readonly FieldValue[];
+}
+
+/** What a field of a form is filled with: its text, or which of its marks is set; nothing where none is. */
+export interface FieldValue {
+  /** Its full name in the PDF. */
+  readonly field: string;
+  readonly value: string;
 }

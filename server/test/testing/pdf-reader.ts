@@ -81,3 +81,40 @@ export function rolesOf(node: StructNode): string[] {
   const own = node.alt === undefined ? node.role : `${node.role}: ${node.alt}`;
   return [own, ...node.children.flatMap((child) => ('role' in child ? rolesOf(child) : []))];
 }
+
+/** A field of a form with what it is filled with: a text, whether a box is ticked, which of several marks is set. */
+export interface ReadField {
+  readonly name: string;
+  readonly value: string | boolean;
+  /** In points from the page's lower left corner: of its first place. */
+  readonly rect: readonly number[];
+}
+
+interface Widget {
+  readonly subtype: string;
+  readonly fieldName: string;
+  readonly fieldValue: string | readonly string[] | null;
+  readonly rect: readonly number[];
+  readonly checkBox?: boolean;
+  readonly exportValue?: string;
+}
+
+/** The fields of a PDF's form, as pdf.js reads them. */
+export async function formFields(bytes: Uint8Array): Promise<ReadField[]> {
+  const task = getDocument({ data: Uint8Array.from(bytes), verbosity: 0 });
+  const document = await task.promise;
+  try {
+    const fields = new Map<string, ReadField>();
+    for (let n = 1; n <= document.numPages; n++) {
+      const widgets = (await (await document.getPage(n)).getAnnotations()) as Widget[];
+      for (const { subtype, fieldName: name, fieldValue, rect, checkBox, exportValue } of widgets) {
+        if (subtype !== 'Widget' || fields.has(name)) continue;
+        const value = Array.isArray(fieldValue) ? fieldValue.join(', ') : String(fieldValue ?? '');
+        fields.set(name, { name, value: checkBox ? value === exportValue : value, rect });
+      }
+    }
+    return [...fields.values()];
+  } finally {
+    await task.destroy();
+  }
+}

@@ -84,3 +84,12 @@ export function wordBox(bytes: Uint8Array, word: string): { x: number; y: number
   const found = new RegExp(`<word xMin="([\\d.]+)" yMin="([\\d.]+)"[^>]*>${word}</word>`).exec(html);
   return found && { x: Number(found[1]), y: Number(found[2]) };
 }
+
+/** The fields of a form by their full names, with their values as `qpdf` writes them (ISO 32000-1, 12.7). */
+export function qpdfFields(bytes: Uint8Array): Record<string, unknown> {
+  const json = withFile(bytes, (file) =>
+    execFileSync('qpdf', ['--json=2', '--json-key=acroform', file], { encoding: 'utf8' }),
+  );
+  const { acroform } = JSON.parse(json) as { acroform: { fields: { fullname: string; value: unknown }[] } };
+  return Object.fromEntries(acroform.fields.map(({ fullname, value }) => [fullname, value]));
+}

@@ -6,7 +6,8 @@ export const GROUND_NOTICES: Readonly<Record<GroundNotice, string>> = {
   layers: 'Layers that are switched off in this PDF are left out.',
   fonts:
     'Some typefaces of this PDF are not in the file, so papers on it do not claim to be accessible (PDF/UA).',
-  fields: 'The form fields of this PDF are part of its pages now. Put a place where each is to be filled in.',
+  fields:
+    'This PDF is a form with fields. Put places on those that are to be filled in, and say under “Pages and type” whether families can fill in the others.',
 };
 
 /** A certificate on the pages of a PDF, each in its own size, with nothing on them yet. */

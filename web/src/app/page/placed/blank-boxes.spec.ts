@@ -2,7 +2,7 @@ import type { Blank } from '@scriptum/core/blanks';
 import type { Column } from '@scriptum/core/column';
 import { emptyPlaced, Placed } from '@scriptum/core/template';
 import { offersOf, tablesOf, withBlanks } from './blank-boxes';
-import { linesThrough, printedOn } from './form-lines';
+import { linesThrough, printedOn } from './forms';
 
 let count = 0;
 const newId = (): string => `n${++count}`;

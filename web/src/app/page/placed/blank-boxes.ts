@@ -107,7 +107,16 @@ export function withBlanks(
   const parts: TextPart[] = [...(template.parts ?? [])];
   const made = offers.map(({ page, blank, column, names }): PlacedBox => {
     const { x, y, width, height, label } = blank;
-    const at = { id: newId(), page, x, y, width, height, ...(label ? { name: label } : {}) };
+    const at = {
+      id: newId(),
+      page,
+      x,
+      y,
+      width,
+      height,
+      ...(label ? { name: label } : {}),
+      ...(blank.fills ? { fills: blank.fills } : {}),
+    };
     const place = (): object[] =>
       (column ? [column] : names).flatMap((one, n) => {
         const found = fieldForColumn(fields, one, newId);

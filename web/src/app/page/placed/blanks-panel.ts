@@ -13,7 +13,7 @@ import type { Placed } from '@scriptum/core/template';
 import { deskFeature } from '../../state/desk';
 import { Ticked } from '../../ui/bound';
 import { isLikely, offersOf, tablesOf, type Offer } from './blank-boxes';
-import { FormBlanks, groundsOf } from './form-lines';
+import { Forms, groundsOf } from './forms';
 
 const REASONS: Readonly<Record<BlankReason, string>> = {
   field: 'form field',
@@ -100,7 +100,7 @@ export class BlanksPanel {
   private readonly store = inject(Store);
   private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
   protected readonly reasons = REASONS;
-  private readonly blanks = inject(FormBlanks).blanks;
+  private readonly blanks = inject(Forms).blanks;
   /** The PDFs under the pages. With other ones all begins anew. */
   private readonly grounds = computed(() => groundsOf(this.template()).join(' '));
   protected readonly asked = linkedSignal({ source: this.grounds, computation: () => false });

@@ -70,6 +70,11 @@ export class BoxForm {
     this.changed.emit({ box: { ...this.box(), ...part } as PlacedBox, reason });
   }
 
+  protected printInstead(): void {
+    const { fills: _, ...rest } = this.box();
+    this.changed.emit({ box: rest, reason: '' });
+  }
+
   protected setText(text: FlowText | LineText): void {
     const box = this.box();
     const typed = `text ${box.id}`;

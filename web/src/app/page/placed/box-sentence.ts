@@ -10,6 +10,8 @@ export interface BoxSurroundings {
   readonly letterhead: Letterhead | null;
   /** The template's type, which boxes have where nothing is said. */
   readonly font: { readonly family: string; readonly size: number };
+  /** Whether the fields of the form below stay fields. */
+  readonly fillable: boolean;
   /** The lines of the form below that run through a place. */
   readonly linesThrough: (box: TextBox) => TextBox['baseline'] | null;
   /** The places that the text of one may go on in, with their names. */

@@ -7,6 +7,7 @@ import { deskFeature } from '../../state/desk';
 import { Sentence } from '../../ui/sentence/sentence';
 import type { SentenceChange } from '../../ui/sentence/sentence-piece';
 import { PAPER_LANGUAGES } from '../paper-languages';
+import { Forms, groundsOf } from './forms';
 import { changePages, pagesLines } from './pages-sentence';
 import { withoutPage, withPage } from './placed-edits';
 
@@ -58,7 +59,12 @@ export class PagesForm {
       coloursWith(this.folio()?.letterhead ?? null),
       PAPER_LANGUAGES,
       this.pictures(),
+      this.fillable(),
     ),
+  );
+  private readonly forms = inject(Forms);
+  private readonly fillable = computed(() =>
+    groundsOf(this.template()).some((asset) => this.forms.about().get(asset)?.fillable),
   );
   private readonly pictures = computed(() =>
     (this.folio()?.assets ?? []).flatMap(({ id, name, mime }) =>

@@ -40,6 +40,8 @@ export function pagesLines(
   colours: NamedColours,
   languages: readonly (readonly [string, string])[],
   pictures: readonly (readonly [asset: string, name: string])[],
+  /** Whether the PDF below is a form whose fields can stay fields. */
+  fillable: boolean,
 ): PagesLine[] {
   const { page: setup, pages, font, bleed, language, standard = 'ua-1' } = template;
   const size = sizeOfPage(template, page);
@@ -81,7 +83,23 @@ export function pagesLines(
       id: 'ground',
       label: 'What lies under everything',
       pieces: one.ground
-        ? ['A page of a PDF lies under everything.']
+        ? [
+            'A page of a PDF lies under everything',
+            ...(fillable
+              ? [
+                  '; the fields of its form ',
+                  choice('fillable', 'what becomes of its fields', template.fillable ? 'yes' : 'no', [
+                    ['no', 'become part of the page'],
+                    [
+                      'yes',
+                      'can still be filled in',
+                      'The file is no accessible one then: fields are in no order of reading',
+                    ],
+                  ]),
+                ]
+              : []),
+            '.',
+          ]
         : [
             pages.length > 1 ? `Page ${page + 1} has ` : 'It has ',
             colourPart(
@@ -169,6 +187,8 @@ export function changePages(template: Placed, page: number, { id, value }: Sente
       if (value !== '' && !colour) return {};
       return { pages: pages.map((one, n) => (n === page ? withColour(one, colour) : one)) };
     }
+    case 'fillable':
+      return { fillable: value === 'yes' ? true : undefined };
     case 'picture':
       return { pages: pages.map((one, n) => (n === page ? withPicture(one, value) : one)) };
     case 'family':

@@ -152,7 +152,9 @@ function copies(
   by: { readonly x: number; readonly y: number },
   newId: () => string,
 ): PlacedBox[] {
-  const made = stepCopies(boxes, times, by, newId);
+  // A field of a form is filled from one place.
+  const alone = boxes.map(({ fills: _, ...box }): PlacedBox => box);
+  const made = stepCopies(alone, times, by, newId);
   return made.map((box, n) => {
     if (box.kind !== 'text' || box.long?.do !== 'on') return box;
     const { to } = box.long;

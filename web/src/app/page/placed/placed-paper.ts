@@ -28,7 +28,7 @@ import {
   type Moving,
   type Point,
 } from './drag';
-import { FormBlanks, printedOn } from './form-lines';
+import { Forms, printedOn } from './forms';
 import type { Offer } from './blank-boxes';
 import { Rulers } from './rulers';
 
@@ -106,7 +106,7 @@ export class PlacedPaper implements OnDestroy {
     const { width, height } = entry!.contentRect;
     this.room.set({ width, height });
   });
-  private readonly blanks = inject(FormBlanks).blanks;
+  private readonly blanks = inject(Forms).blanks;
   protected readonly moving = signal<Moving | null>(null);
   private drag: Drag | null = null;
   private pressed: { x: number; y: number } | null = null;

@@ -49,7 +49,7 @@ import { bringPicture, type Brought } from './bring-picture';
 import { FitBar } from './fit-bar';
 import { boxName } from './box-names';
 import type { BoxSurroundings } from './box-sentence';
-import { FormBlanks, groundsOf, linesThrough, printedOn } from './form-lines';
+import { Forms, groundsOf, linesThrough, printedOn } from './forms';
 import { newBox, type Adding } from './new-box';
 import { nudgeOf } from './place-keys';
 import { PagesForm } from './pages-form';
@@ -111,7 +111,7 @@ let clipboard: Copied | null = null;
     Toolbar,
   ],
   templateUrl: './placed-station.html',
-  providers: [FormBlanks],
+  providers: [Forms],
   host: { class: 'sc-middle wide' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -119,7 +119,7 @@ export class PlacedStation extends WritingEditor<'placed'> {
   private readonly api = inject(Api);
   private readonly app = inject(ApplicationRef);
   private readonly history = inject(PlacedHistory);
-  private readonly forms = inject(FormBlanks);
+  private readonly forms = inject(Forms);
   private readonly paper = viewChild(PlacedPaper);
   private readonly form = viewChild(BoxForm);
   private readonly template = this.store.selectSignal(writingFeature.selectTemplate);
@@ -213,6 +213,7 @@ export class PlacedStation extends WritingEditor<'placed'> {
     colours: coloursWith(this.letterhead()),
     letterhead: this.letterhead(),
     font: this.content()?.font ?? { family: '', size: 12 },
+    fillable: this.content()?.fillable ?? false,
     linesThrough: (box) => {
       const content = this.content();
       return content && linesThrough(box, printedOn(content, box.page, this.forms.blanks()));

@@ -48,6 +48,7 @@ const around: BoxSurroundings = {
   font: { family: 'EB Garamond', size: 14 },
   goOnIn: () => [['z', 'Elsewhere']],
   linesThrough: () => null,
+  fillable: false,
 };
 const said = (pieces: readonly SentencePiece[]): string =>
   pieces.map((piece) => (typeof piece === 'string' ? piece : piece.text)).join('');
@@ -130,7 +131,7 @@ describe('sentences', () => {
 
   test('pages are said in sentences too, and take sizes by name and by millimetres', () => {
     const placed = placedOf([text('a', 0, 0)]);
-    const lines = pagesLines(placed, 0, [], [['en-GB', 'English (UK)']], [['w', 'Waves']]);
+    const lines = pagesLines(placed, 0, [], [['en-GB', 'English (UK)']], [['w', 'Waves']], false);
     expect(said(lines[0]!.pieces)).toBe('The paper is A4, lying, with lines to keep to 20 mm from the edge.');
     const to = (id: string, value: string) => changePages(placed, 0, { id, value });
     expect(to('size', 'A5').page).toMatchObject({ width: 210, height: 148 });
@@ -143,10 +144,15 @@ describe('sentences', () => {
     const waves = { ...placed, ...to('picture', 'w') };
     expect(waves.pages).toEqual([{ picture: { asset: 'w' } }]);
     const ground = (template: Placed, pictures: [string, string][]) =>
-      said(pagesLines(template, 0, [], [], pictures)[1]!.pieces);
+      said(pagesLines(template, 0, [], [], pictures, true)[1]!.pieces);
     expect(ground(waves, [['w', 'Waves']])).toBe('It has no colour and Waves under everything.');
     expect(ground(waves, [])).toBe('It has no colour and a picture that is gone under everything.');
     expect(changePages(waves, 0, { id: 'picture', value: '' }).pages).toEqual([{}]);
+    const form = placedOf([], { pages: [{ ground: { asset: 'g', page: 0 } }], fillable: true });
+    expect(ground(form, [])).toBe(
+      'A page of a PDF lies under everything; the fields of its form can still be filled in.',
+    );
+    expect(changePages(form, 0, { id: 'fillable', value: 'no' })).toEqual({ fillable: undefined });
     expect(to('bleed', '3')).toEqual({ bleed: { width: 3, marks: true } });
     expect(to('bleed', '0')).toEqual({ bleed: undefined });
   });
@@ -226,6 +232,10 @@ describe('what is done with boxes', () => {
     const { part, ids: made } = withSteps(placed, ids('a'), 3, { x: 0, y: 12 }, newId);
     expect(part.boxes!.slice(-3).map(({ y }) => y)).toEqual([22, 34, 46]);
     expect(made).toHaveLength(3);
+    const filling = placedOf([text('a', 0, 0, { fills: { field: 'name' } })]);
+    expect(
+      withSteps(filling, ids('a'), 1, { x: 0, y: 9 }, newId).part.boxes!.map(({ fills }) => fills),
+    ).toEqual([{ field: 'name' }, undefined]);
     const moved = after(movedTo(placed, new Map([['a', { x: 1, y: 2, width: 3, height: 4 }]])));
     expect(find(moved, 'a')).toMatchObject({ x: 1, y: 2, width: 3, height: 4, kind: 'text' });
   });

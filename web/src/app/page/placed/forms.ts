@@ -1,20 +1,24 @@
-import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Blank } from '@scriptum/core/blanks';
 import type { Rect } from '@scriptum/core/placing';
-import type { Placed, TextBox } from '@scriptum/core/template';
+import type { GroundAbout, Placed, TextBox } from '@scriptum/core/template';
 import { Api } from '../../api/api';
 import { deskFeature } from '../../state/desk';
 
-/** The blanks of each PDF that lies under pages, by its identity and page; read once. */
+/** What is known of each PDF that lies under pages, by its identity; read once. */
 @Injectable()
-export class FormBlanks {
+export class Forms {
   private readonly api = inject(Api);
   private readonly folio = inject(Store).selectSignal(deskFeature.selectFolio);
-  private readonly known = signal<ReadonlyMap<string, readonly (readonly Blank[])[]>>(new Map());
+  private readonly known = signal<ReadonlyMap<string, GroundAbout>>(new Map());
   private readonly asked = new Set<string>();
   private readonly wanted = signal<readonly string[]>([]);
-  readonly blanks = this.known.asReadonly();
+  readonly about = this.known.asReadonly();
+  /** The blanks of their pages. */
+  readonly blanks = computed(
+    () => new Map([...this.known()].map(([asset, { blanks }]) => [asset, blanks ?? []] as const)),
+  );
 
   constructor() {
     effect(() => {
@@ -32,7 +36,7 @@ export class FormBlanks {
     if (this.asked.has(asset)) return;
     this.asked.add(asset);
     this.api.ground(folioId, asset).subscribe({
-      next: ({ about }) => this.known.update((known) => new Map(known).set(asset, about.blanks ?? [])),
+      next: ({ about }) => this.known.update((known) => new Map(known).set(asset, about)),
       error: () => this.asked.delete(asset),
     });
   }
