@@ -1,6 +1,6 @@
 import { PDFDocument, PDFDropdown, PDFTextField, StandardFonts } from '@cantoo/pdf-lib';
 import { emptyPlaced, type Placed, type PlacedBox } from '@scriptum/core/template';
-import { fieldValues, typeset } from '@scriptum/core/page';
+import { fieldValues, programValues, typeset } from '@scriptum/core/page';
 import { findBlanks } from '@scriptum/core/blanks';
 import { prepareGround } from '@scriptum/server/ground/prepare-ground';
 import { putUnder } from '@scriptum/server/ground/put-under';
@@ -210,7 +210,14 @@ test('places know the fields that they were found by, and say what these are fil
     { field: 'learner.name', value: 'Bo' },
     { field: 'agrees', value: 'no' },
   ]);
+  // Letters that fields are not set in: printed on the paper, in place of the field.
+  expect(fieldValues(template, { n: 'نور' })[0]).toEqual({ field: 'learner.name', value: 'نور', set: true });
+  expect(JSON.parse(programValues(template, { n: 'نور' }))).toMatchObject({ 'b0-set': true });
+  expect(JSON.parse(programValues(template, { n: 'Ольга' }))).not.toHaveProperty('b0-set');
+  const file = await filled([{ field: 'learner.name', value: 'نور', set: true }]);
+  expect(qpdfFields(file)).not.toHaveProperty('learner.name');
+  expect(qpdfCheck(file)).toContain('No syntax');
   // On screen they are seen at their places; on the paper their fields hold them.
-  expect(typeset(template).source.match(/in-field\(put/g)).toHaveLength(2);
-  expect(typeset({ ...template, fillable: false }).source).not.toContain('in-field(put');
+  expect(typeset(template).source.match(/in-field\("b\d", put/g)).toHaveLength(2);
+  expect(typeset({ ...template, fillable: false }).source).not.toContain(', put(');
 });

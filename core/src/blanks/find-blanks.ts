@@ -130,7 +130,22 @@ const inside = (glyphs: readonly Glyph[], { x, y, width, height }: Area, slack =
       glyph.baseline - 0.5 * glyph.size < y + height - slack,
   );
 
+/** Millimetres that a field may stand behind its words, with nothing between them: forms have them in columns. */
+const FIELD_REACH = 70;
+
 function fieldBlanks({ fields }: PageMarks, runs: readonly Run[]): Blank[] {
+  /** The words of the line, but for those that belong to a field nearer to them. */
+  const farBefore = ({ x, y, height }: Area): Run | undefined => {
+    const words = before(runs, x, y + height * 0.75, FIELD_REACH);
+    const taken = fields.some(
+      (other) =>
+        words &&
+        other.x >= endOf(words) - 1 &&
+        other.x < x &&
+        shares({ ...other, x: 0 }, { x: 0, y, width: other.width, height }) > 0.3,
+    );
+    return taken ? undefined : words;
+  };
   return fields.map((field): Blank => {
     const { x, y, width, height, name, kind, cells } = field;
     const middle = y + height / 2;
@@ -139,7 +154,8 @@ function fieldBlanks({ fields }: PageMarks, runs: readonly Run[]): Blank[] {
         ? (behind(runs, x + width, middle, 8) ?? before(runs, x, middle + 1, 8))
         : (before(runs, x, y + height * 0.75, 12) ??
           above(runs, field, y, 6) ??
-          below(runs, field, y + height, 5));
+          below(runs, field, y + height, 5) ??
+          farBefore(field));
     const common = {
       x,
       y,

@@ -6,10 +6,24 @@ import { linePlain, textPlain, withoutBlank } from '../text/index.js';
 export interface FilledField {
   readonly field: string;
   readonly value: string;
+  /** True where it has letters that forms are not set in: it is set on the paper, and there is no field any more. */
+  readonly set?: boolean;
+}
+
+/** Letters of the face that fields are filled in: Latin, Greek, Cyrillic, digits, punctuation and currencies. */
+const IN_FIELDS =
+  /^[\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}\u0009-\u007e\u00a0-\u02ff\u0300-\u036f\u2010-\u2027\u2030-\u203a\u20a0-\u20bf]*$/u;
+
+/** Places that fill fields, by their number among the boxes. */
+export function fieldPlaces(template: Placed, values: PrintedValues): ReadonlyMap<number, FilledField> {
+  return new Map(placesOf(template, values));
 }
 
 /** What stands in places that are fields of the form below, for one entry, where these stay fields. */
-export function fieldValues(template: Placed, values: PrintedValues): FilledField[] {
+export const fieldValues = (template: Placed, values: PrintedValues): FilledField[] =>
+  placesOf(template, values).map(([, filled]) => filled);
+
+function placesOf(template: Placed, values: PrintedValues): [number, FilledField][] {
   const texts = textsOfPrinted(values);
   const rules = blankRules(template.fields, template.language);
   const isBlank = (fieldId: string): boolean => (texts[fieldId] ?? '') === '';
@@ -29,9 +43,11 @@ export function fieldValues(template: Placed, values: PrintedValues): FilledFiel
         return null;
     }
   };
-  return template.boxes.flatMap((box): FilledField[] => {
-    const value = box.fills ? said(box) : null;
-    return value === null ? [] : [{ field: box.fills!.field, value }];
+  return template.boxes.flatMap((box, n): [number, FilledField][] => {
+    const value = isInField(template, box) ? said(box) : null;
+    if (value === null) return [];
+    const set = box.kind !== 'tick' && !IN_FIELDS.test(value);
+    return [[n, { field: box.fills!.field, value, ...(set ? { set } : {}) }]];
   });
 }
 

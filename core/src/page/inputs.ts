@@ -10,6 +10,7 @@ import {
 import { codeSvg, drawCode, type CodeKind } from '../code/index.js';
 import { lineWidth, type Field, type Placed, type Template } from '../template/index.js';
 import { linePlain, textPlain, type TextValues } from '../text/index.js';
+import { fieldPlaces } from './field-values.js';
 import { blockKey, boxKey, fieldKey, partKey } from './keys.js';
 import { alignedCells, type AlignedCell } from './number-columns.js';
 
@@ -37,6 +38,7 @@ export function programValues(template: Template, values: PrintedValues): string
     ),
     ...Object.fromEntries(parts.map(({ id }, place) => [partKey(place), standsIn(values, id)])),
     ...(template.kind === 'placed' ? boxValues(template, texts) : {}),
+    ...(template.kind === 'placed' && template.fillable ? setOnPaper(template, values) : {}),
   });
 }
 
@@ -65,6 +67,12 @@ function boxValues({ boxes, language }: Placed, texts: TextValues): Record<strin
     }),
   );
 }
+
+/** Boxes that would fill a field of the form, but are set on the paper. */
+const setOnPaper = (template: Placed, values: PrintedValues): Record<string, true> =>
+  Object.fromEntries(
+    [...fieldPlaces(template, values)].flatMap(([n, { set }]) => (set ? [[`${boxKey(n)}-set`, true]] : [])),
+  );
 
 /** Where lines are broken: at spaces and hyphens, and between letters of scripts that have no spaces between words. */
 const BREAKS =

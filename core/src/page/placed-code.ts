@@ -30,7 +30,7 @@ export type FitState = (typeof FIT_STATES)[number];
 /** What boxes are set with; stands before the code of a placed template. */
 export const PLACED_PRELUDE = `#let proof = "marks" in sys.inputs
 #let put(x, y, width, height, turn, it) = place(top + left, dx: x, dy: y, if turn == 0deg { it } else { rotate(turn, origin: center + horizon, box(width: width, height: height, it)) })
-#let in-field(it) = if proof { it } else { hide(it) }
+#let in-field(key, it) = if proof or values.at(key + "-set", default: false) { it } else { hide(it) }
 #let told(n, state, size, used) = [#metadata((box: n, state: state, size: size / 1pt, used: used / 1mm))<fit>]
 #let text-box(n, width, height, size, least, one-line, side, vertical, first, cut, words, plain, set-it) = context {
   let slack = 0.01pt
@@ -214,7 +214,7 @@ function boxCode(
   if (inner === null) return null;
   const { x, y, width, height, turn = 0 } = box;
   const put = `put(${x}mm, ${y}mm, ${width}mm, ${height}mm, ${turn}deg, ${inner})`;
-  return isInField(template, box) ? `in-field(${put})` : put;
+  return isInField(template, box) ? `in-field("${boxKey(n)}", ${put})` : put;
 }
 
 function innerCode(

@@ -1,17 +1,14 @@
 import {
   PDFCheckBox,
-  PDFDict,
   PDFDropdown,
   PDFHexString,
   PDFName,
   PDFOptionList,
   PDFRadioGroup,
-  PDFBool,
   PDFTextField,
   StandardFonts,
   type PDFDocument,
   type PDFFont,
-  type PDFForm,
 } from '@cantoo/pdf-lib';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
@@ -32,8 +29,12 @@ export async function fillForm(document: PDFDocument, values: readonly FieldValu
   const form = document.getForm();
   const plain = await document.embedFont(StandardFonts.Helvetica);
   let wide: PDFFont | null = null;
-  for (const { field: wanted, value } of values) {
+  for (const { field: wanted, value, set } of values) {
     const field = form.getFieldMaybe(wanted);
+    if (field && set) {
+      form.removeField(field);
+      continue;
+    }
     if (field instanceof PDFTextField) {
       const text = value.trim();
       if (!fitLength(field, text)) continue;
@@ -41,7 +42,7 @@ export async function fillForm(document: PDFDocument, values: readonly FieldValu
       else {
         wide ??= await notoSans(document);
         if (canSet(wide, text)) setText(field, text, wide);
-        else leaveOpen(form, field, text);
+        else leaveOpen(field, text);
       }
     } else if (field instanceof PDFCheckBox) {
       if (value !== '') field.check();
@@ -92,7 +93,7 @@ function sizeFor(field: PDFTextField, text: string, font: PDFFont): number {
   const [widget] = field.acroField.getWidgets();
   const { width, height } = widget?.getRectangle() ?? { width: 100, height: 20 };
   const room = Math.max(1, width - 4);
-  for (let size = field.isMultiline() ? MOST : Math.min(MOST, height * 0.7); size > LEAST; size -= 0.5) {
+  for (let size = field.isMultiline() ? MOST : Math.min(MOST, height * 0.55); size > LEAST; size -= 0.5) {
     const lines = text
       .split('\n')
       .reduce((sum, line) => sum + Math.max(1, Math.ceil(font.widthOfTextAtSize(line, size) / room)), 0);
@@ -101,10 +102,8 @@ function sizeFor(field: PDFTextField, text: string, font: PDFFont): number {
   return LEAST;
 }
 
-/** A value whose letters no font here has: whoever opens the file draws it (NeedAppearances, 12.7.2). */
-function leaveOpen(form: PDFForm, field: PDFTextField, text: string): void {
+/** A value whose letters no font here has: whoever opens the file may draw it. */
+function leaveOpen(field: PDFTextField, text: string): void {
   field.acroField.dict.set(PDFName.of('V'), PDFHexString.fromText(text));
   for (const widget of field.acroField.getWidgets()) widget.dict.delete(PDFName.of('AP'));
-  (form.acroForm.dict as PDFDict).set(PDFName.of('NeedAppearances'), PDFBool.True);
-  form.markFieldAsClean(field.ref);
 }

@@ -1,5 +1,5 @@
 import type { FormField, Glyph, PageMarks, Rule, Shape } from '@scriptum/core/blanks';
-import { getDocument, OPS, Util, type PDFPageProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { AnnotationMode, getDocument, OPS, Util, type PDFPageProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
 
 const MM = 25.4 / 72;
 type Matrix = readonly [number, number, number, number, number, number];
@@ -24,7 +24,10 @@ export async function readMarks(file: Uint8Array): Promise<PageMarks[]> {
 
 async function marksOf(page: PDFPageProxy): Promise<PageMarks> {
   const { transform, width, height } = page.getViewport({ scale: MM });
-  const { fnArray, argsArray } = await page.getOperatorList();
+  const { fnArray, argsArray } = await page.getOperatorList({
+    // What fields look like stands at the page's corner there; they are read by themselves.
+    annotationMode: AnnotationMode.DISABLE,
+  });
   const reader = new MarkReader(transform as unknown as Matrix);
   for (let n = 0; n < fnArray.length && !reader.isFull; n++)
     reader.take(fnArray[n]!, (argsArray[n] ?? []) as unknown[]);

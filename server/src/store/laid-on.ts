@@ -16,4 +16,6 @@ export interface FieldValue {
   /** Its full name in the PDF. */
   readonly field: string;
   readonly value: string;
+  /** True where it is set on the paper, so that there is no field any more. */
+  readonly set?: boolean;
 }

@@ -160,7 +160,10 @@ export function pagesLines(
     {
       id: 'file',
       label: 'The file',
-      pieces: ['The file keeps to ', choice('standard', 'what the file keeps to', standard, STANDARDS), '.'],
+      pieces:
+        fillable && template.fillable
+          ? ['The file keeps to no standard, since its fields can be filled in.']
+          : ['The file keeps to ', choice('standard', 'what the file keeps to', standard, STANDARDS), '.'],
     },
   ];
 }
