@@ -8,7 +8,7 @@ import {
   type PrintedValues,
 } from '../fill/index.js';
 import { codeSvg, drawCode, type CodeKind } from '../code/index.js';
-import { lineWidth, type Field, type Placed, type Template } from '../template/index.js';
+import { lineWidth, placedOf, type Field, type Placed, type Template } from '../template/index.js';
 import { linePlain, textPlain, type TextValues } from '../text/index.js';
 import { fieldPlaces } from './field-values.js';
 import { blockKey, boxKey, fieldKey, partKey } from './keys.js';
@@ -28,6 +28,7 @@ interface ToDraw {
 export function programValues(template: Template, values: PrintedValues): string {
   const { fields, parts = [] } = template;
   const texts = textsOfPrinted(values);
+  const placed = placedOf(template);
   return JSON.stringify({
     ...Object.fromEntries(fields.map((field, place) => [fieldKey(place), texts[field.id] ?? ''])),
     ...Object.fromEntries(
@@ -37,8 +38,8 @@ export function programValues(template: Template, values: PrintedValues): string
       }),
     ),
     ...Object.fromEntries(parts.map(({ id }, place) => [partKey(place), standsIn(values, id)])),
-    ...(template.kind === 'placed' ? boxValues(template, texts) : {}),
-    ...(template.kind === 'placed' && template.fillable ? setOnPaper(template, values) : {}),
+    ...(placed ? boxValues(placed, texts) : {}),
+    ...(placed?.fillable ? setOnPaper(placed, values) : {}),
   });
 }
 

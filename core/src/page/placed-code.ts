@@ -127,7 +127,7 @@ export const PLACED_PRELUDE = `#let proof = "marks" in sys.inputs
   // What is cut off is not shown on screen.
   let bleed = if proof { 0mm } else { bleed }
   let room = if proof { 0mm } else if marks { bleed + ${MARKS}mm } else { bleed }
-  page(width: width + 2 * room, height: height + 2 * room, margin: 0mm, {
+  page(width: width + 2 * room, height: height + 2 * room, margin: 0mm, columns: 1, header: none, footer: none, {
     let (w, h) = (width + 2 * bleed, height + 2 * bleed)
     if ground != none { place(top + left, dx: room - bleed, dy: room - bleed, pdf.artifact(rect(width: w, height: h, fill: ground))) }
     if shown != none { place(top + left, dx: room - bleed, dy: room - bleed, pdf.artifact(image("/assets/" + str(shown), width: w, height: h, fit: "cover"))) }

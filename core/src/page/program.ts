@@ -4,8 +4,10 @@ import {
   blankRules,
   isBlockField,
   isMatched,
+  placedOf,
   type FileStandard,
   type DressedTemplate,
+  type Placed,
   type Template,
 } from '../template/index.js';
 import { BLOCKS_PRELUDE, blockCode, isDrawn } from './block-code.js';
@@ -34,7 +36,7 @@ export interface Program {
   readonly assets: readonly string[];
   /** Pictures that are drawn from the template, as SVG, by the names that they have among the assets. */
   readonly drawings: Readonly<Record<string, string>>;
-  /** What lies under each page of a file, put there afterwards: a page of a PDF among the assets, counted from 0. */
+  /** What lies under each of a file's last pages, put there afterwards: a page of a PDF among the assets, counted from 0. */
   readonly under: readonly ({ readonly asset: number; readonly page: number } | null)[];
   /** How far its pages reach beyond the paper, in millimetres: the bleed, and all with the marks where to cut. */
   readonly beyond: { readonly bleed: number; readonly all: number };
@@ -139,19 +141,25 @@ export function typeset(template: DressedTemplate): Program {
     partsFor(template),
     dress && signOffCode(dress, fontsAfter),
   );
+  const placed = placedOf(template);
   // On pages with boxes it stands in a box.
-  const flowing = template.kind === 'letter';
   const house =
-    flowing && dress?.head ? letterheadCode(dress.head, template.page.margins, writer, fontsAfter) : null;
+    template.kind === 'letter' && (template.letterhead?.print ?? 'none') !== 'none' && dress?.head
+      ? letterheadCode(dress.head, template.page.margins, writer, fontsAfter)
+      : null;
   const { width, height, margins, columns = 1 } = template.page;
   const [lang, region] = template.language.split('-');
   const fonts = fontsAfter(template.font.family);
   const title = writer.fixed(template.name);
   const blocks = template.fields.some(isBlockField);
   const drawings: string[] = [];
-  const body = flowing
-    ? writer.flow(template.body, true)
-    : placedPages(template, { writer, fontsAfter, drawings });
+  const pages = placed
+    ? placedPages({ ...placed, ...(dress ? { dress } : {}) }, { writer, fontsAfter, drawings })
+    : '';
+  const body =
+    template.kind === 'letter'
+      ? [writer.flow(template.body, true), ...(placed ? [behindCode(placed, pages)] : [])].join('\n')
+      : pages;
   const looks = `#let heading-look = ${headingLook(template)}
 #let style-looks = ${styleLooks(template)}
 #let signature-fonts = (${fontsAfter(template.signature ?? SCRIPT_FONTS[0])})
@@ -168,8 +176,8 @@ export function typeset(template: DressedTemplate): Program {
     const given = parts.filter((part) => part != null);
     return given.length === 0 ? '' : `#set page(${place}: { ${given.join('; ')} })\n`;
   };
-  const goingOn = !flowing && chainsOf(template).length > 0;
-  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}${dress ? LETTERHEAD_PRELUDE : ''}${flowing ? '' : PLACED_PRELUDE}${goingOn ? GOING_ON_PRELUDE : ''}#set document(title: texts.at(${title}))
+  const goingOn = placed !== null && chainsOf(placed).length > 0;
+  const source = `${looks}${PRELUDE}${blocks ? BLOCKS_PRELUDE : ''}${dress ? LETTERHEAD_PRELUDE : ''}${placed ? PLACED_PRELUDE : ''}${goingOn ? GOING_ON_PRELUDE : ''}#set document(title: texts.at(${title}))
 #set page(width: ${width}mm, height: ${height}mm, margin: (top: ${margins.top}mm, right: ${margins.right}mm, bottom: ${margins.bottom}mm, left: ${margins.left}mm)${columns > 1 ? `, columns: ${columns}` : ''})
 ${columns > 1 ? `#set columns(gutter: ${COLUMN_GAP}mm)\n` : ''}#set text(font: (${fonts}), fallback: false, size: ${template.font.size}pt, lang: "${lang}"${region ? `, region: "${region}"` : ''})
 #set par(leading: 0.62em, spacing: 1.1em)
@@ -182,17 +190,21 @@ ${house ? overColumns(house.start, columns) : ''}${body}
     texts: JSON.stringify(writer.texts),
     assets: writer.assets,
     standard: template.standard ?? 'ua-1',
-    draws: template.fields.some(isDrawn) || (!flowing && template.boxes.some(({ kind }) => kind === 'code')),
-    boxes: !flowing,
+    draws: template.fields.some(isDrawn) || Boolean(placed?.boxes.some(({ kind }) => kind === 'code')),
+    boxes: placed !== null,
     drawings: Object.fromEntries(drawings.map((svg, n) => [drawingName(n), svg])),
-    under: flowing
-      ? []
-      : template.pages.map(({ ground }) =>
-          ground ? { asset: writer.picture(ground.asset), page: ground.page } : null,
-        ),
-    beyond: flowing ? { bleed: 0, all: 0 } : beyondEdge(template),
+    under: (placed?.pages ?? []).map(({ ground }) =>
+      ground ? { asset: writer.picture(ground.asset), page: ground.page } : null,
+    ),
+    beyond: beyondEdge(placed ?? {}),
   };
 }
+
+/** Pages with boxes behind a letter are set in their own type, as a certificate is. */
+const behindCode = ({ font: { family, size } }: Placed, pages: string): string =>
+  `{ set text(font: (${fontsAfter(family)}), size: ${size}pt); set par(leading: 0.62em, spacing: 1.1em)
+${pages}
+}`;
 
 /** The letterhead stands over all columns. */
 const overColumns = (start: string, columns: number): string =>

@@ -17,6 +17,7 @@ import {
   pageLinesOf,
   partsOf,
   signOffsOf,
+  placedOf,
   sizeOfPage,
   textsOf,
   wordsOfBox,
@@ -94,9 +95,10 @@ const PLACES_TOLD = 3;
 
 /** Places of a certificate that no part of is on its page. */
 function outsideFindings(template: Template, columns: Roll['columns'], what: What): Finding[] {
-  if (template.kind !== 'placed') return [];
-  const outside = template.boxes.filter(({ page, x, y, width, height }) => {
-    const size = sizeOfPage(template, page);
+  const placed = placedOf(template);
+  if (!placed) return [];
+  const outside = placed.boxes.filter(({ page, x, y, width, height }) => {
+    const size = sizeOfPage(placed, page);
     return x >= size.width || y >= size.height || x + width <= 0 || y + height <= 0;
   });
   if (outside.length === 0) return [];

@@ -1,4 +1,5 @@
 export { wordsOfBox } from './box-words.js';
+export { placedOf, withFirstBehind, withPagesBehind, withPlaced } from './behind.js';
 export { ChartFilling, ChartValue, columnsOfChart, wordsOfChart } from './chart-filling.js';
 export {
   blankRules,
@@ -28,6 +29,7 @@ export {
   paperSizeOf,
 } from './page-setup.js';
 export {
+  type Behind,
   type BoxKind,
   type BoxOf,
   BoxType,
@@ -57,6 +59,7 @@ export {
 export { collectFields, cutMustache, type FieldCollector, joinMustache } from './mustache.js';
 export {
   allPicturesOf,
+  boxesOf,
   fieldsOf,
   isTemplateBlank,
   linesOfTemplate,

@@ -3,11 +3,12 @@ import { Identity } from '../column/index.js';
 import { FlowText, LineText } from '../text/index.js';
 import { Field, TextPart } from './field.js';
 import { PAPER_SIZES } from './page-setup.js';
+import { Behind } from './placed.js';
 import { fewTests, TemplateBase, TOO_MANY } from './template-base.js';
 
 /** A letter: flowing text on a page. */
 export const Letter = z
-  .object({ kind: z.literal('letter'), ...TemplateBase.shape, body: FlowText })
+  .object({ kind: z.literal('letter'), ...TemplateBase.shape, body: FlowText, behind: Behind.optional() })
   .refine(fewTests, TOO_MANY)
   .meta({ id: 'Letter', description: 'A letter template' });
 export type Letter = z.infer<typeof Letter>;

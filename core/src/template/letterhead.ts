@@ -3,8 +3,7 @@ import { Identity } from '../column/index.js';
 import { blocksOf, Colour } from '../text/index.js';
 import type { Template } from './template.js';
 import { PAPER_FONTS } from './template-base.js';
-import { textsOf } from './parts.js';
-import type { PlacedBox } from './placed.js';
+import { boxesOf, textsOf } from './parts.js';
 
 const family = z.enum(PAPER_FONTS);
 const line = z.string().max(120);
@@ -97,12 +96,10 @@ export const signOffsOf = (template: Template): string[] => [
   ]),
 ];
 
-const boxesOf = (template: Template): readonly PlacedBox[] =>
-  template.kind === 'placed' ? template.boxes : [];
-
 /** Whether the letterhead itself is printed, or its room left free; on pages with boxes where a box shows it. */
 function headOf(template: Template): 'printed' | 'room' | 'none' {
-  if (template.kind === 'letter') return template.letterhead?.print ?? 'none';
+  const print = template.kind === 'letter' ? (template.letterhead?.print ?? 'none') : 'none';
+  if (print !== 'none') return print;
   return boxesOf(template).some(({ kind }) => kind === 'letterhead') ? 'printed' : 'none';
 }
 

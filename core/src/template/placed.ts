@@ -235,16 +235,38 @@ export type GroundAbout = z.infer<typeof GroundAbout>;
 /** Ornaments that one template may have: each is drawn anew with the template. */
 const ORNAMENTS_MOST = 60;
 
+/** Pages with boxes, and what may be said of both together. */
+const ON_PAGES = {
+  pages: z.array(PlacedPage).min(1).max(50),
+  /** In the order in which they are read, which is the order in which they lie upon each other. */
+  boxes: z.array(PlacedBox).max(500),
+  /** Whether the fields of the form below stay fields; else they are part of its pages. */
+  fillable: z.boolean().optional(),
+};
+interface OnPages {
+  readonly pages: readonly PlacedPage[];
+  readonly boxes: readonly PlacedBox[];
+}
+const fewOrnaments = ({ boxes }: OnPages): boolean =>
+  boxes.filter(({ kind }) => kind === 'ornament').length <= ORNAMENTS_MOST;
+const onItsPages = ({ pages, boxes }: OnPages): boolean => boxes.every(({ page }) => page < pages.length);
+const TOO_ORNATE = `A certificate holds ${ORNAMENTS_MOST} ornaments at most.`;
+const NO_PAGE = 'A box stands on a page that is not there.';
+
+/** Pages with boxes behind the text of a letter. Fields, parts and language are the letter's. */
+const AnyBehind = z
+  .object({ page: TemplateBase.shape.page, font: TemplateBase.shape.font, ...ON_PAGES })
+  .refine(fewOrnaments, TOO_ORNATE)
+  .refine(onItsPages, NO_PAGE);
+export type Behind = z.infer<typeof AnyBehind>;
+export const Behind: z.ZodType<Behind> = AnyBehind;
+
 /** A certificate: boxes at fixed places of its pages. */
 export const Placed = z
   .object({
     kind: z.literal('placed'),
     ...TemplateBase.shape,
-    pages: z.array(PlacedPage).min(1).max(50),
-    /** In the order in which they are read, which is the order in which they lie upon each other. */
-    boxes: z.array(PlacedBox).max(500),
-    /** Whether the fields of the form below stay fields; else they are part of its pages. */
-    fillable: z.boolean().optional(),
+    ...ON_PAGES,
     /** For the print shop: ground beyond the edge, to be cut off, and marks where to cut. */
     bleed: z
       .object({
@@ -255,14 +277,8 @@ export const Placed = z
       .optional(),
   })
   .refine(fewTests, TOO_MANY)
-  .refine(
-    ({ boxes }) => boxes.filter(({ kind }) => kind === 'ornament').length <= ORNAMENTS_MOST,
-    `A certificate holds ${ORNAMENTS_MOST} ornaments at most.`,
-  )
-  .refine(
-    ({ pages, boxes }) => boxes.every(({ page }) => page < pages.length),
-    'A box stands on a page that is not there.',
-  )
+  .refine(fewOrnaments, TOO_ORNATE)
+  .refine(onItsPages, NO_PAGE)
   .meta({ id: 'Placed', description: 'A template of boxes at fixed places' });
 export type Placed = z.infer<typeof Placed>;
 

@@ -81,6 +81,10 @@ export function mergeContents<T extends WritingContent>(base: T, mine: T, theirs
       const boxes = mergeBoxes(b![part] as PlacedBox[], m![part] as PlacedBox[], t![part] as PlacedBox[]);
       if (!boxes) return null;
       merged[part] = boxes;
+    } else if (part === 'behind' && b![part] && m![part] && t![part]) {
+      const behind = mergeContents(...([b, m, t].map((one) => one![part]) as [T, T, T]));
+      if (!behind) return null;
+      merged[part] = behind;
     } else if (part !== 'fields') return null;
     else {
       const fields = mergeFields(b![part] as Field[], m![part] as Field[], t![part] as Field[]);

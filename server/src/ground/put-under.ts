@@ -36,6 +36,7 @@ function readGround(bytes: Uint8Array): Promise<Read> {
  * Tags, title and what the file claims stay. A ground that several pages stand on is in the file once. Each lies at the upper
  * left corner of the paper, as it does on screen.
  *
+ * @param under what lies under the last pages of the file.
  * @param beyond points that pages reach beyond the paper on each side, with bleed and marks.
  * @param fields what the fields of the grounds are filled with, where they stay fields; else they are part of their pages.
  */
@@ -48,7 +49,11 @@ export async function putUnder(
 ): Promise<Uint8Array> {
   const document = await PDFDocument.load(file, { updateMetadata: false });
   const copies = new Map<number, CopiedGround>();
-  for (const [n, page] of document.getPages().entries()) {
+  // A letter of any length stands before pages that lie on something.
+  for (const [n, page] of document
+    .getPages()
+    .slice(-under.length || Infinity)
+    .entries()) {
     const wanted = under[n];
     const bytes = wanted && from[wanted.ground];
     if (!bytes) continue;

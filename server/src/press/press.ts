@@ -1,6 +1,6 @@
 import { fieldValues, programValues } from '@scriptum/core/page';
 import { misfit } from '@scriptum/core/preflight';
-import { dressed, type Field, type Template } from '@scriptum/core/template';
+import { dressed, placedOf, type Field, type Placed, type Template } from '@scriptum/core/template';
 import type { DataSource } from 'typeorm';
 import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
@@ -136,10 +136,10 @@ export class Press implements SliceHandler {
       const own = await this.programs.own(this.database.manager, schoolId, folioId, paper.values);
       const set = await this.typesetter.paper(program, values, run.startedAt, own);
       const { fields } = template;
+      const placed = placedOf(template);
       // What does not fit its place leaves only once somebody has looked at it.
-      const heldFor =
-        set.ok && template.kind === 'placed' ? misfit(template, set.fits, titlesOf(fields)) : null;
-      done.push({ paper, set: withFields(set, template, paper.values), heldFor });
+      const heldFor = set.ok && placed ? misfit(placed, set.fits, titlesOf(fields)) : null;
+      done.push({ paper, set: withFields(set, placed, paper.values), heldFor });
       bytes += set.ok ? set.bytes.length : 0;
       if (bytes < BATCH_BYTES) return;
       commit(false);
@@ -254,9 +254,9 @@ export class Press implements SliceHandler {
 }
 
 /** Where the form below stays one, what its fields are filled with goes along. */
-function withFields(set: SetPaper, template: Template, values: PaperRow['values']): SetPaper {
-  if (!set.ok || !set.laidOn || template.kind !== 'placed' || !template.fillable) return set;
-  return { ...set, laidOn: { ...set.laidOn, fields: fieldValues(template, values) } };
+function withFields(set: SetPaper, placed: Placed | null, values: PaperRow['values']): SetPaper {
+  if (!set.ok || !set.laidOn || !placed?.fillable) return set;
+  return { ...set, laidOn: { ...set.laidOn, fields: fieldValues(placed, values) } };
 }
 
 /** Columns as far as the template knows them: by what they were called when they were put in. */

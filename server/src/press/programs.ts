@@ -1,7 +1,7 @@
 import { picturesPrinted, type PrintedValues } from '@scriptum/core/fill';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { typeset, type Program } from '@scriptum/core/page';
-import type { DressedTemplate, FileStandard } from '@scriptum/core/template';
+import { placedOf, type DressedTemplate, type FileStandard } from '@scriptum/core/template';
 import { LRUCache } from 'lru-cache';
 import { In, type EntityManager } from 'typeorm';
 import { readBlob, sha256 } from '../store/blobs.js';
@@ -73,7 +73,7 @@ export class Programs {
         pictures.push(ground ?? (await blankGround()));
         if (ground) grounded.add(n);
         // Fields have no place in the structure of a paper.
-        const open = template.kind === 'placed' && template.fillable && about?.fillable;
+        const open = placedOf(template)?.fillable && about?.fillable;
         if (there && (!about.embedded || open)) standard = null;
       }
     }
