@@ -257,6 +257,39 @@ test('starters of certificates are shown for the picked learner, and one becomes
   await expect(onPaper(page).first()).toBeVisible();
 });
 
+test('the pages of a certificate stand behind a letter in one paper, and are arranged there', async ({
+  page,
+}) => {
+  await goldAward(page, 'River survey awards');
+  await page.getByText('Pages behind the text').click();
+  await page
+    .getByRole('combobox', { name: 'The pages of a certificate' })
+    .selectOption({ label: 'Silver award' });
+  await expect(page.getByText('Page 1 of 2')).toBeVisible();
+  await page.getByRole('button', { name: 'Arrange it' }).click();
+  await expect(page.getByText('These pages stand behind the text of River survey awards.')).toBeVisible();
+  await expectAccessible(page, 'sc-placed-paper .place');
+  const name = onPaper(page)
+    .filter({ hasText: /^$/ })
+    .and(page.getByRole('button', { name: /^Name of the learner/ }));
+  await name.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: 'Redo' })).toBeEnabled();
+  await page.getByRole('button', { name: 'Back to the text' }).click();
+  // What is written in the letter leaves its pages alone.
+  await expect(page.getByText('One page with boxes stands behind the text')).toBeVisible();
+  await page
+    .getByRole('textbox', { name: /letter/i })
+    .first()
+    .click();
+  await page.keyboard.type('Well done. ');
+  await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take it away' }).click();
+  await expect(page.getByText('Page 1 of 2')).toHaveCount(0);
+});
+
 test('a form that ships with Scriptum comes with places in its blanks, filled from the columns that agree', async ({
   page,
 }) => {

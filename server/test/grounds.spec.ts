@@ -12,7 +12,7 @@ import {
   type PDFPage,
 } from '@cantoo/pdf-lib';
 import type { DispatchPlan, Folio, Ground, ProblemDetails, Proof } from '@scriptum/core/contract';
-import { emptyPlaced, type Placed, type Writing } from '@scriptum/core/template';
+import { emptyPlaced, withPagesBehind, type Placed, type Writing } from '@scriptum/core/template';
 import { cleaned, operationsOf } from '@scriptum/server/ground/content-stream';
 import { prepareGround } from '@scriptum/server/ground/prepare-ground';
 import { PracticeMailRow } from '@scriptum/server/store/entities/register';
@@ -514,6 +514,45 @@ describe('papers on a PDF', () => {
     const [flat] = await pressed(folio.id);
     expect(qpdfFields(flat!)).toEqual({});
     expect((await textRuns(flat!)).filter(({ text }) => text === 'Bo')).toHaveLength(1);
+  });
+
+  test('come behind a letter in one paper, however long the letter is', async () => {
+    const { folio, writing } = await onForm(await form(label));
+    const { content, version, id } = letterOf(folio);
+    const long = Array.from({ length: 60 }, (_, n) => ({
+      type: 'paragraph',
+      content: [{ type: 'text', text: `Line ${n} of the letter.` }],
+    }));
+    const together = withPagesBehind(
+      { ...content, body: { type: 'doc', content: [...content.body.content, ...long] } as never },
+      writing.content as Placed,
+      () => 'newid',
+    );
+    const saved = await client.send<Writing>('PUT', `/folios/${folio.id}/writings/${id}`, {
+      version: version + 1,
+      kind: 'letter',
+      content: { ...together, off: false },
+    });
+    expect(saved.status).toBe(200);
+    const proof = await client.send<Proof>('POST', `/folios/${folio.id}/proof`, {
+      entryId: folio.roll.entries[0]!.id,
+      template: together,
+    });
+    expect(proof.body.pages).toHaveLength(3);
+    expect(proof.body.fits).toEqual([expect.objectContaining({ box: 0, state: 'fits' })]);
+    await client.press(server, folio.id);
+    const { papers } = await client.register(folio.id);
+    const paper = papers.find(({ templateId, learner }) => templateId === id && learner === 'Bo')!;
+    expect(paper.pages).toBe(3);
+    const file = Buffer.from(
+      await (await client.raw('GET', `/folios/${folio.id}/papers/${paper.id}/file`)).arrayBuffer(),
+    );
+    expect(qpdfCheck(file)).toContain('No syntax or stream encoding errors');
+    const last = await textRuns(file, 3);
+    expect(last.map(({ text }) => text.trim())).toEqual(expect.arrayContaining(['Bo', 'Consent: ________']));
+    expect(Math.abs(last.find(({ text }) => text === 'Bo')!.x - 60 * MM)).toBeLessThan(0.2 * MM);
+    for (const page of [1, 2])
+      expect((await textRuns(file, page)).some(({ text }) => text.includes('Consent'))).toBe(false);
   });
 
   test('are seen so in the proof too', async () => {

@@ -26,6 +26,7 @@ import { FieldsMargin } from '../editor/fields-margin';
 import { PartMargin } from '../editor/part-margin';
 import { PageSetupForm } from './page-setup-form';
 import { forPage } from '../ui/picture-files';
+import { BehindForm } from './behind-form';
 import { LettersMenu } from './letters-menu';
 import { PageLines } from './page-lines';
 import { PagePanes, type Pane } from './page-panes';
@@ -41,6 +42,7 @@ const PANE_BUTTONS = [
 @Component({
   selector: 'sc-letter-station',
   imports: [
+    BehindForm,
     FieldPicker,
     FieldsMargin,
     Icon,

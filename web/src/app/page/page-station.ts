@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { Store } from '@ngrx/store';
 import { PlacedStation } from './placed/placed-station';
 import { writingFeature } from '../state/writing';
+import { BehindPages } from './behind-pages';
 import { LetterStation } from './letter-station';
 
 /** Station Page: what papers are made from, a letter or pages with boxes. */
@@ -9,13 +10,10 @@ import { LetterStation } from './letter-station';
   selector: 'sc-page-station',
   imports: [LetterStation, PlacedStation],
   template: `
-    @switch (kind()) {
-      @case ('letter') {
-        <sc-letter-station />
-      }
-      @case ('placed') {
-        <sc-placed-station />
-      }
+    @if (kind() === 'placed' || behind.open()) {
+      <sc-placed-station />
+    } @else if (kind() === 'letter') {
+      <sc-letter-station />
     }
   `,
   host: { class: 'block h-full' },
@@ -23,5 +21,6 @@ import { LetterStation } from './letter-station';
 })
 export class PageStation {
   private readonly template = inject(Store).selectSignal(writingFeature.selectTemplate);
+  protected readonly behind = inject(BehindPages);
   protected readonly kind = computed(() => this.template()?.kind);
 }

@@ -1,7 +1,7 @@
 import { createSelector, createSelectorFactory, defaultMemoize, type MemoizedSelector } from '@ngrx/store';
 import { entriesToLookAt, fitFindings, preflight, type Finding } from '@scriptum/core/preflight';
 import { isIn, presentRoll } from '@scriptum/core/roll';
-import { getsOf } from '@scriptum/core/template';
+import { getsOf, placedOf } from '@scriptum/core/template';
 import { plainTitle } from '@scriptum/core/column';
 import { deskFeature } from './desk';
 import { writingFeature } from './writing';
@@ -23,7 +23,8 @@ const selectFindingsNow = createSelector(
   writingFeature.selectFits,
   (assets, letterhead, roll, marks, templates, note, filing, fits): Finding[] => {
     if (!assets || !note || !filing) return [];
-    const measured = templates.find(({ id }) => id === fits?.templateId)?.content;
+    const whole = templates.find(({ id }) => id === fits?.templateId)?.content;
+    const measured = whole && placedOf(whole);
     const found = preflight({
       roll: presentRoll(roll),
       marks,
@@ -34,7 +35,7 @@ const selectFindingsNow = createSelector(
       filing,
       assets: new Set(assets.map(({ id }) => id)),
     });
-    if (!fits || measured?.kind !== 'placed') return found;
+    if (!fits || !measured) return found;
     return [...found, ...fitFindings(measured, fits.boxes, presentRoll(roll), templates.length > 1)];
   },
 );

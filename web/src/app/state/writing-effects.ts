@@ -3,6 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import type { SaveWriting } from '@scriptum/core/contract';
+import { placedOf } from '@scriptum/core/template';
 import {
   asapScheduler,
   auditTime,
@@ -103,8 +104,8 @@ export const measureFits = createEffect(
         store.select(writingFeature.selectTemplate),
       ]),
       switchMap(([, { folioId, proofShown }, draft]) =>
-        folioId && proofShown && draft?.kind === 'placed'
-          ? api.fits(folioId, draft.content).pipe(
+        folioId && proofShown && draft && placedOf(draft.content)
+          ? api.fits(folioId, placedOf(draft.content)!).pipe(
               map(({ boxes }) => writingActions.fitsArrived({ templateId: draft.id, boxes })),
               // What is shown of the picked learner stays; the next change asks again.
               catchError(() => EMPTY),

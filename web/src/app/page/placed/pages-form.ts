@@ -45,6 +45,8 @@ import { withoutPage, withPage } from './placed-edits';
 })
 export class PagesForm {
   readonly template = input.required<Placed>();
+  /** Whether they stand behind the text of a letter. */
+  readonly behind = input(false);
   /** The page that is looked at. */
   readonly page = input.required<number>();
   readonly changed = output<Partial<Placed>>();
@@ -60,7 +62,8 @@ export class PagesForm {
       PAPER_LANGUAGES,
       this.pictures(),
       this.fillable(),
-    ),
+      // A letter goes to no print shop.
+    ).filter(({ id }) => id !== 'print' || !this.behind()),
   );
   private readonly forms = inject(Forms);
   private readonly fillable = computed(() =>

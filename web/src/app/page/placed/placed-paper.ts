@@ -9,6 +9,7 @@ import {
   type OnDestroy,
   output,
   signal,
+  untracked,
 } from '@angular/core';
 import { DomSanitizer, type SafeUrl } from '@angular/platform-browser';
 import { Store } from '@ngrx/store';
@@ -72,6 +73,8 @@ export type Moved = ReadonlyMap<string, Rect>;
 })
 export class PlacedPaper implements OnDestroy {
   readonly template = input.required<Placed>();
+  /** Whether its pages stand behind the text of a letter. */
+  readonly behind = input(false);
   /** Identities of the boxes that are picked. */
   readonly picked = input.required<readonly string[]>();
   readonly nameOf = input.required<(box: PlacedBox) => string>();
@@ -157,9 +160,12 @@ export class PlacedPaper implements OnDestroy {
     // The pictures before the last are gone from the screen by now.
     this.stale.forEach((url) => URL.revokeObjectURL(url));
     // Without one it is another certificate's turn: nothing of the last one is to be seen behind its places.
-    const next = (proof?.pages ?? []).map(({ svg }) =>
-      URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' })),
-    );
+    // A letter's text stands before pages that are behind it.
+    const shown = proof?.pages.length ?? 0;
+    const before = untracked(() => (this.behind() ? Math.max(0, shown - this.template().pages.length) : 0));
+    const next = (proof?.pages ?? [])
+      .slice(before)
+      .map(({ svg }) => URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' })));
     this.urls.update((urls) => {
       this.stale = urls;
       return next;

@@ -16,11 +16,14 @@ import { mayGoOnIn } from '@scriptum/core/page';
 import {
   fieldForColumn,
   linesOfTemplate,
+  placedOf,
   sizeOfPage,
   textsOf,
+  withPlaced,
   type Field,
   type Placed,
   type PlacedBox,
+  type Template,
   type TextBox,
 } from '@scriptum/core/template';
 import { textPlain, type FlowText, type LineText } from '@scriptum/core/text';
@@ -38,6 +41,7 @@ import { WritingEditor } from '../../editor/writing-editor';
 import { deskActions, deskFeature } from '../../state/desk';
 import { extremesOf } from '../../state/extremes';
 import { writingActions, writingFeature } from '../../state/writing';
+import { BehindPages } from '../behind-pages';
 import { LettersMenu } from '../letters-menu';
 import { Icon } from '../../ui/icon';
 import { AddMenu } from './add-menu';
@@ -123,10 +127,27 @@ export class PlacedStation extends WritingEditor<'placed'> {
   private readonly paper = viewChild(PlacedPaper);
   private readonly form = viewChild(BoxForm);
   private readonly template = this.store.selectSignal(writingFeature.selectTemplate);
+  /** What is arranged: a certificate, or the pages behind a letter's text. */
   protected readonly draft = computed(() => {
     const draft = this.template();
-    return draft?.kind === 'placed' ? draft : null;
+    if (!draft || draft.kind === 'placed') return draft;
+    const content = placedOf(draft.content);
+    return content && { ...draft, kind: 'placed' as const, content };
   });
+  /** The letter behind which these pages stand. */
+  protected readonly behind = computed(() => {
+    const draft = this.template();
+    return draft?.kind === 'letter' ? draft : null;
+  });
+  protected readonly pages = inject(BehindPages);
+  /** As it is kept. */
+  protected readonly whole = this.template;
+
+  /** What is kept where the pages become these. */
+  private kept(content: Placed): Template {
+    const letter = this.behind();
+    return letter ? withPlaced(letter.content, content) : content;
+  }
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly proof = this.store.selectSignal(writingFeature.selectProof);
@@ -250,14 +271,14 @@ export class PlacedStation extends WritingEditor<'placed'> {
     if (!draft) return;
     const content = { ...draft.content, ...part };
     this.history.note(draft.id, draft.content, content, reason, performance.now());
-    this.store.dispatch(writingActions.changed({ id: draft.id, content }));
+    this.store.dispatch(writingActions.changed({ id: draft.id, content: this.kept(content) }));
   }
 
   /** Takes the last step back, or does it again; texts are taken anew. */
   protected step(which: 'undo' | 'redo'): void {
     const draft = this.draft();
     const content = draft && this.history[which](draft.id, draft.content);
-    if (content) this.store.dispatch(writingActions.replaced({ id: draft.id, content }));
+    if (content) this.store.dispatch(writingActions.replaced({ id: draft.id, content: this.kept(content) }));
   }
 
   protected pick(ids: readonly string[]): void {
