@@ -1,4 +1,4 @@
-import { PDFDocument, PDFDropdown, PDFTextField, StandardFonts } from '@cantoo/pdf-lib';
+import { PDFDocument, type PDFDropdown, PDFTextField, StandardFonts } from '@cantoo/pdf-lib';
 import { emptyPlaced, type Placed, type PlacedBox } from '@scriptum/core/template';
 import { fieldValues, programValues, typeset } from '@scriptum/core/page';
 import { findBlanks } from '@scriptum/core/blanks';

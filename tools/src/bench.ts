@@ -20,6 +20,7 @@ import { changeWriting, firstWriting } from '@scriptum/server/store/writings';
 import { bringInBytes } from '@scriptum/server/roll/bring-in-bytes';
 import nodemailer from 'nodemailer';
 import { startMariaDb } from './mariadb.js';
+import { benchCertificates } from './bench-certificates.js';
 import { measureMarks, type MarkTimes } from './bench-marks.js';
 import { makeReports } from './bench-reports.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
@@ -33,7 +34,7 @@ const REGISTERED = 10_000;
 const ROUNDS = 9;
 
 /** What is measured, for choosing among it. */
-export const BENCH_PARTS = ['press', 'memory', 'proof', 'roll', 'marks', 'register'] as const;
+export const BENCH_PARTS = ['press', 'memory', 'proof', 'certificates', 'roll', 'marks', 'register'] as const;
 export type BenchPart = (typeof BENCH_PARTS)[number];
 
 /** Prints ratios that are measured side by side in one run. @returns the exit code. */
@@ -55,6 +56,7 @@ export async function bench(
     if (parts.includes('press')) await benchPress(say, running, settings, sink.port);
     if (parts.includes('memory')) memoryReport(say, await measureMemory(running));
     if (parts.includes('proof')) proofReport(say, await measureProof(running));
+    if (parts.includes('certificates')) await benchCertificates(say, running);
     if (parts.includes('roll')) rollReport(say, await measureRoll(running));
     if (parts.includes('register')) await benchRegister(say, running);
     if (parts.includes('marks')) marksReport(say, measureMarks());

@@ -12,7 +12,7 @@ export interface FilledField {
 
 /** Letters of the face that fields are filled in: Latin, Greek, Cyrillic, digits, punctuation and currencies. */
 const IN_FIELDS =
-  /^[\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}\u0009-\u007e\u00a0-\u02ff\u0300-\u036f\u2010-\u2027\u2030-\u203a\u20a0-\u20bf]*$/u;
+  /^(?:[\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}\s -~\u00a0-\u02ff\u2010-\u2027\u2030-\u203a\u20a0-\u20bf]|\p{Script=Inherited})*$/u;
 
 /** Places that fill fields, by their number among the boxes. */
 export function fieldPlaces(template: Placed, values: PrintedValues): ReadonlyMap<number, FilledField> {

@@ -80,7 +80,10 @@ test('what two people change in the text and on the pages goes together, box by 
   const base = withPagesBehind(letter, certificate, newId);
   const move = (id: string, x: number): Letter => ({
     ...base,
-    behind: { ...base.behind!, boxes: base.behind!.boxes.map((box) => (box.id === id ? { ...box, x } : box)) },
+    behind: {
+      ...base.behind!,
+      boxes: base.behind!.boxes.map((box) => (box.id === id ? { ...box, x } : box)),
+    },
   });
   const mine = { ...move('a', 1), body: body({ type: 'text', text: 'Hello' }) };
   const merged = mergeContents(base, mine, move('b', 2));
