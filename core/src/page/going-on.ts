@@ -114,11 +114,10 @@ export const GOING_ON_PRELUDE = `#let many-of = [a#box[]].func()
     shares.push(head)
     rest = tail
   }
-  shares
+  (rooms, shares)
 }
-#let on-box(n, at, size, vertical, words, rooms) = context {
+#let on-box(n, at, size, vertical, words, (rooms, shares)) = context {
   let slack = 0.01pt
-  let shares = shared-out(rooms)
   let (room, it) = (rooms.at(at), shares.at(at))
   let set-it = if it == none { [] } else { (room.set-as)(it) }
   let used = measure(block(width: room.width, set-it)).height

@@ -169,7 +169,7 @@ export function placedPages(template: DressedTemplate & Placed, writing: BoxWrit
       const box = template.boxes[at] as BoxOf<'text'>;
       return roomCode(box, at, standing(box), template, writing);
     });
-    return `let chain-${n} = (${each.join(', ')},)\n`;
+    return `let chain-${n} = shared-out((${each.join(', ')},))\n`;
   });
   const shares = new Map(
     chains.flatMap((chain, n) => chain.map((at, k) => [at, { chain: n, at: k }] as const)),
@@ -193,7 +193,8 @@ export function placedPages(template: DressedTemplate & Placed, writing: BoxWrit
       return `placed-page(${width}mm, ${height}mm, ${bleed?.width ?? 0}mm, ${bleed?.marks ?? false}, ${ground}, ${shown}, ${under}, {\n${boxes.join('\n')}\n})`;
     })
     .join('\n');
-  return rooms.join('') + pages;
+  // Shared out once for all boxes: what is measured needs to know where it stands.
+  return rooms.length > 0 ? `context {\n${rooms.join('')}${pages}\n}` : pages;
 }
 
 /** Where a box stands among those that a text goes on in. */
