@@ -457,6 +457,23 @@ describe('papers on a PDF', () => {
       true,
     ]);
 
+    // Printed in one go the form is there once, and nobody else's school prints it.
+    const print = await client.raw('GET', `/folios/${folio.id}/papers.pdf?fronts=yes`);
+    const pack = Buffer.from(await print.arrayBuffer());
+    expect(pack.length).toBeLessThan(noise.length + 40_000);
+    expect(qpdfCheck(pack)).toContain('No syntax or stream encoding errors');
+    expect(pageBoxes(pack)).toHaveLength(3);
+    for (const [page, name] of [
+      [1, 'Bo'],
+      [3, 'Amara'],
+    ] as const)
+      expect((await textRuns(pack, page)).map(({ text }) => text.trim())).toEqual(
+        expect.arrayContaining([name, 'Consent: ________']),
+      );
+    expect(await textRuns(pack, 2)).toEqual([]);
+    const stranger = await newSchool(server, 'Other');
+    expect((await stranger.raw('GET', `/folios/${folio.id}/papers.pdf`)).status).toBe(404);
+
     // Nothing leaves by halves: what one paper lies on is gone.
     const { database, outbox } = server.running;
     const lies = kept.map(({ laidOn }) => laidOn)[0]!;
@@ -509,6 +526,9 @@ describe('papers on a PDF', () => {
     expect((await textRuns(bo!)).filter(({ text }) => text === 'Bo')).toHaveLength(1);
     // No structure names the fields, so nothing is claimed.
     expect((await readPdf(bo!)).metadata).not.toContain('pdfuaid');
+    const pack = Buffer.from(await (await client.raw('GET', `/folios/${folio.id}/papers.pdf`)).arrayBuffer());
+    expect(qpdfFields(pack)).toEqual({});
+    expect(pdfText(pack).match(/Bo/g)).toHaveLength(2);
     const before = { version: put.body.version, kind: 'placed', content: { ...content, boxes: [inField] } };
     expect((await client.send('PUT', `/folios/${folio.id}/writings/${writing.id}`, before)).status).toBe(200);
     const [flat] = await pressed(folio.id);

@@ -684,6 +684,7 @@ test('all papers come as one ZIP, in their folders', async () => {
     file: '{{Class}}/{{Name}}',
   });
   expect((await client.raw('GET', `/folios/${folio.id}/papers.zip`)).status).toBe(404);
+  expect((await client.raw('GET', `/folios/${folio.id}/papers.pdf`)).status).toBe(404);
   await client.press(server, folio.id);
   const zip = Buffer.from(await (await client.raw('GET', `/folios/${folio.id}/papers.zip`)).arrayBuffer());
   const { default: JSZip } = await import('jszip');

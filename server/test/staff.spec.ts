@@ -152,6 +152,7 @@ test('one school sees and changes nothing of another', async () => {
     ['GET', `${id}/events`],
     ['GET', `${id}/papers/${paper.id}/file`],
     ['GET', `${id}/papers.zip`],
+    ['GET', `${id}/papers.pdf`],
     ['GET', `${id}/dispatch`],
     ['POST', `${id}/dispatch`, { planId: 'x' }],
     ['POST', `${id}/messages/aaaaaaaaaaaa/again`, {}],

@@ -3,6 +3,11 @@ import { programValues, typeset } from '@scriptum/core/page';
 import { emptyPlaced, writingsOf, type Placed, type TextBox } from '@scriptum/core/template';
 import type { Running } from '@scriptum/server/server';
 import { sha256 } from '@scriptum/server/store/blobs';
+import { drawObject, PDFDocument, PDFName } from '@cantoo/pdf-lib';
+import { megabytes } from '@scriptum/core/sentences';
+import { joinFiles } from '@scriptum/server/ground/join-files';
+import { prepareGround } from '@scriptum/server/ground/prepare-ground';
+import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { signedIn } from './bench-client.js';
 import { CHROMIUM, inChromium } from './bench-browser.js';
@@ -54,12 +59,58 @@ export async function benchCertificates(say: (line: string) => void, running: Ru
     );
   }
 
+  const { pack, form, papers } = await packOver(running, 2_000_000);
+  const most = form + papers * 10_000;
+  say(
+    `${papers} papers over a form of ${megabytes(form)} as one file to print: ${megabytes(pack)} (aim at most ${megabytes(most)}) ${verdict(pack <= most)}`,
+  );
+
   if (!existsSync(CHROMIUM)) return say('dragging: not measured, there is no Chromium');
   const frames = await dragging(running, folio);
   const frame = middle(frames);
   say(
     `dragging among ${AMONG} boxes: median frame ${frame.toFixed(1)} ms over ${frames.length} (aim at most 17 ms) ${verdict(frame <= 17)}`,
   );
+}
+
+/** A print pack of papers over a form: bytes of it and of the form. */
+async function packOver(
+  { typesetter }: Running,
+  bytes: number,
+): Promise<{ pack: number; form: number; papers: number }> {
+  const papers = 500;
+  const document = await PDFDocument.create();
+  const side = Math.round(Math.sqrt(bytes / 3));
+  const image = document.context.stream(randomBytes(side * side * 3), {
+    Type: 'XObject',
+    Subtype: 'Image',
+    Width: side,
+    Height: side,
+    ColorSpace: 'DeviceRGB',
+    BitsPerComponent: 8,
+  });
+  const page = document.addPage([595.28, 841.89]);
+  page.node.setXObject(PDFName.of('Scan'), document.context.register(image));
+  page.pushOperators(drawObject('Scan'));
+  const ready = await prepareGround(await document.save());
+  if (!ready.ok) throw new Error(ready.problem.message);
+  const ground = ready.value.bytes;
+  const template: Placed = {
+    ...emptyPlaced('Form'),
+    pages: [{ size: { width: 210, height: 297 } }],
+    fields: [{ id: 'f', name: 'Name', columnId: 'name' }],
+    boxes: Array.from({ length: 10 }, (_, n) => box(n, 20, 20 + n * 20, `Learner ${n}`)),
+  };
+  const program = loaded(template);
+  const laidOn = { grounds: ['form'], under: [{ ground: 0, page: 0 }], beyond: 0 };
+  const files = [];
+  for (let n = 0; n < papers; n++) {
+    const set = await typesetter.paper(program, programValues(template, { f: `Learner ${n}` }), new Date(0));
+    if (!set.ok) throw new Error(set.reason);
+    files.push({ bytes: set.bytes, laidOn });
+  }
+  const pack = await joinFiles(files, new Map([['form', ground]]), false);
+  return { pack: pack.length, form: ground.length, papers };
 }
 
 const box = (n: number, x: number, y: number, words: string): TextBox => ({

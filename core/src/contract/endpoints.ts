@@ -19,6 +19,7 @@ import {
   DispatchPlan,
   Dispatched,
   HoldPapers,
+  PrintPack,
   Register,
   RegisterSince,
   RunStarted,
@@ -395,6 +396,13 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/papers.zip',
     summary: 'All present papers as a ZIP',
     answerType: 'application/zip',
+  },
+  printPack: {
+    method: 'get',
+    path: '/folios/{folioId}/papers.pdf',
+    summary: 'All present papers that are not held as one PDF, to be printed',
+    query: PrintPack,
+    answerType: 'application/pdf',
   },
   holdPapers: {
     method: 'post',

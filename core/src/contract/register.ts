@@ -98,6 +98,12 @@ export const Register = z
 export type Register = z.infer<typeof Register>;
 export const RegisterSince = z.object({ since: z.coerce.number().int().nonnegative().optional() });
 
+/** How papers are printed in one go. */
+export const PrintPack = z.object({
+  /** Whether each begins on the front of a sheet that is printed on both sides. */
+  fronts: z.enum(['yes', 'no']).optional(),
+});
+
 export const HoldPapers = z
   .object({ paperIds: z.array(Id).min(1).max(50_000), hold: z.boolean() })
   .meta({ id: 'HoldPapers' });

@@ -1,13 +1,18 @@
 import { serveTasks } from '../process/child.js';
 import type { LaidOn } from '../store/laid-on.js';
+import { joinFiles, type JoinedFile } from './join-files.js';
 import { putUnder } from './put-under.js';
 
-/** A file that is to leave; the PDFs that it lies on come beside it, as parts. */
-export interface LeavingTask {
-  readonly file: Uint8Array;
-  readonly laidOn: LaidOn;
-}
+/** A file that is to leave, or several that are to leave as one; the PDFs that they lie on come beside, as parts. */
+export type LeavingTask =
+  | { readonly file: Uint8Array; readonly laidOn: LaidOn }
+  | { readonly files: readonly JoinedFile[]; readonly grounds: readonly string[]; readonly fronts: boolean };
 
-serveTasks(({ file, laidOn }: LeavingTask, grounds) =>
-  putUnder(file, grounds as Uint8Array[], laidOn.under, laidOn.beyond, laidOn.fields),
-);
+serveTasks((task: LeavingTask, parts) => {
+  const grounds = parts as Uint8Array[];
+  if ('file' in task) {
+    const { under, beyond, fields } = task.laidOn;
+    return putUnder(task.file, grounds, under, beyond, fields);
+  }
+  return joinFiles(task.files, new Map(task.grounds.map((hash, n) => [hash, grounds[n]!])), task.fronts);
+});

@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import type { EntityManager } from 'typeorm';
+import type { Part } from '../process/messages.js';
 import { ProcessPool } from '../process/process-pool.js';
 import { readBlob } from '../store/blobs.js';
 import type { LaidOn } from '../store/laid-on.js';
@@ -9,6 +10,8 @@ import type { LeavingTask } from './leaving-child.js';
 const KEPT = 60 * 1024 * 1024;
 /** Milliseconds that one file may take. */
 const TIME_LIMIT = 30_000;
+/** Milliseconds that joining many may take. */
+const JOIN_LIMIT = 240_000;
 const MEMORY_LIMIT = 1024 * 1024 * 1024;
 const RETIRE_AT = 400 * 1024 * 1024;
 
@@ -39,13 +42,35 @@ export class Leaving {
   /** @throws where what it lies on is not there, or it could not be put there; see `WorkEnded`. */
   async whole(manager: EntityManager, schoolId: string, { bytes, laidOn }: KeptFile): Promise<Buffer> {
     if (!laidOn) return bytes;
-    const parts = [];
-    for (const hash of laidOn.grounds) {
-      const ground = await this.ground(manager, schoolId, hash);
-      parts.push({ key: `${schoolId} ${hash}`, size: ground.length, value: ground });
-    }
-    const whole = await this.pool.run({ file: bytes, laidOn }, { tenant: schoolId, parts });
-    return Buffer.from(whole.buffer, whole.byteOffset, whole.length);
+    const parts = await this.parts(manager, schoolId, laidOn.grounds);
+    return asBuffer(await this.pool.run({ file: bytes, laidOn }, { tenant: schoolId, parts }));
+  }
+
+  /**
+   * Joins files to one for the printer, in their order; see `joinFiles`.
+   *
+   * @throws as `whole` does.
+   */
+  async joined(
+    manager: EntityManager,
+    schoolId: string,
+    files: readonly KeptFile[],
+    fronts: boolean,
+    signal?: AbortSignal,
+  ): Promise<Buffer> {
+    const grounds = [...new Set(files.flatMap(({ laidOn }) => laidOn?.grounds ?? []))];
+    const parts = await this.parts(manager, schoolId, grounds);
+    const options = { tenant: schoolId, parts, timeLimit: JOIN_LIMIT, signal };
+    return asBuffer(await this.pool.run({ files, grounds, fronts }, options));
+  }
+
+  private parts(manager: EntityManager, schoolId: string, hashes: readonly string[]): Promise<Part[]> {
+    return Promise.all(
+      hashes.map(async (hash) => {
+        const value = await this.ground(manager, schoolId, hash);
+        return { key: `${schoolId} ${hash}`, size: value.length, value };
+      }),
+    );
   }
 
   /** Identities of the processes that there are now. */
@@ -65,3 +90,6 @@ export class Leaving {
     return kept;
   }
 }
+
+const asBuffer = ({ buffer, byteOffset, length }: Uint8Array): Buffer =>
+  Buffer.from(buffer, byteOffset, length);

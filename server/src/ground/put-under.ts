@@ -48,30 +48,50 @@ export async function putUnder(
   fields?: readonly FieldValue[],
 ): Promise<Uint8Array> {
   const document = await PDFDocument.load(file, { updateMetadata: false });
-  const copies = new Map<number, CopiedGround>();
-  // A letter of any length stands before pages that lie on something.
-  for (const [n, page] of document
-    .getPages()
-    .slice(-under.length || Infinity)
-    .entries()) {
-    const wanted = under[n];
+  const grounds = new GroundsOf(document, fields !== undefined);
+  for (const [page, wanted] of lastPages(document.getPages(), under)) {
     const bytes = wanted && from[wanted.ground];
-    if (!bytes) continue;
-    let ground = copies.get(wanted.ground);
-    if (!ground) {
-      ground = new CopiedGround(await readGround(bytes), document, beyond, fields !== undefined);
-      copies.set(wanted.ground, ground);
-    }
-    ground.putUnder(page, wanted.page);
+    if (bytes) await grounds.put(page, bytes, wanted.page, beyond);
   }
-  if (fields && [...copies.values()].some(({ live }) => live)) {
+  if (fields && grounds.haveFields) {
     const { fillForm } = await import('./fill-form.js');
     await fillForm(document, fields);
   }
   return document.save({ useObjectStreams: true, addDefaultPage: false, updateFieldAppearances: false });
 }
 
-/** One ground in one file: each of its pages is copied once, however many pages lie on it. */
+/** The last pages of a file with what lies under each: a letter of any length stands before pages that lie on something. */
+export const lastPages = (pages: readonly PDFPage[], under: readonly Under[]): [PDFPage, Under][] =>
+  under.flatMap((one, n): [PDFPage, Under][] => {
+    const page = pages[pages.length - under.length + n];
+    return page ? [[page, one]] : [];
+  });
+
+/** Prepared grounds in one file: each of their pages is copied once, however many lie on it. */
+export class GroundsOf {
+  private readonly copies = new Map<Uint8Array, CopiedGround>();
+
+  /** @param fillable whether their fields stay fields. */
+  constructor(
+    private readonly document: PDFDocument,
+    private readonly fillable = false,
+  ) {}
+
+  get haveFields(): boolean {
+    return [...this.copies.values()].some(({ live }) => live);
+  }
+
+  /** @param beyond points that the page reaches beyond the paper on each side. */
+  async put(page: PDFPage, ground: Uint8Array, wanted: number, beyond: number): Promise<void> {
+    let copy = this.copies.get(ground);
+    if (!copy) {
+      copy = new CopiedGround(await readGround(ground), this.document, this.fillable);
+      this.copies.set(ground, copy);
+    }
+    copy.putUnder(page, wanted, beyond);
+  }
+}
+
 class CopiedGround {
   private readonly copier: PDFObjectCopier;
   private readonly copied = new Map<number, PDFRef>();
@@ -80,8 +100,7 @@ class CopiedGround {
 
   constructor(
     private readonly ground: Read,
-    private readonly document: PDFDocument,
-    private readonly beyond: number,
+    document: PDFDocument,
     fillable: boolean,
   ) {
     this.copier = PDFObjectCopier.for(ground.document.context, document.context);
@@ -89,19 +108,19 @@ class CopiedGround {
     this.live?.copyForm(document, this.copier);
   }
 
-  putUnder(page: PDFPage, wanted: number): void {
+  putUnder(page: PDFPage, wanted: number, beyond: number): void {
     const from = this.ground.document.getPages()[wanted];
     const forms = from?.node.Resources()?.lookup(PDFName.of('XObject'), PDFDict);
     const form = (this.live && forms?.get(PDFName.of(BARE))) ?? forms?.get(PDFName.of('Ground'));
     if (!from || !form) return;
-    const low = page.getHeight() - this.beyond - from.getHeight();
+    const low = page.getHeight() - beyond - from.getHeight();
     let reference = this.copied.get(wanted);
     if (!reference) {
       this.copied.set(wanted, (reference = this.copier.copy(form) as PDFRef));
       // A field stands on one page only.
-      this.live?.copyPage(wanted, page, this.copier, { left: -this.beyond, bottom: -low, unit: 1 });
+      this.live?.copyPage(wanted, page, this.copier, { left: -beyond, bottom: -low, unit: 1 });
     }
-    draw(page, reference, this.beyond, low);
+    draw(page, reference, beyond, low);
   }
 }
 
@@ -109,11 +128,13 @@ class CopiedGround {
 function draw({ node, doc: { context } }: PDFPage, form: PDFRef, x: number, y: number): void {
   const resources = node.Resources() ?? context.obj({});
   const forms = resources.lookupMaybe(PDFName.of('XObject'), PDFDict) ?? context.obj({});
-  forms.set(PDFName.of('ScriptumGround'), form);
+  // Pages may share their resources.
+  const name = `ScriptumGround${form.objectNumber}`;
+  forms.set(PDFName.of(name), form);
   resources.set(PDFName.of('XObject'), forms);
   node.set(PDFName.of('Resources'), resources);
   const drawn = context.register(
-    context.stream(`/Artifact BMC q 1 0 0 1 ${x.toFixed(3)} ${y.toFixed(3)} cm /ScriptumGround Do Q EMC`),
+    context.stream(`/Artifact BMC q 1 0 0 1 ${x.toFixed(3)} ${y.toFixed(3)} cm /${name} Do Q EMC`),
   );
   const contents = node.get(PDFName.of('Contents'));
   const all = node.Contents();

@@ -4,7 +4,7 @@ import { ZipArchive } from 'archiver';
 import type { Response, Router } from 'express';
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
-import type { Leaving } from '../ground/leaving.js';
+import type { KeptFile, Leaving } from '../ground/leaving.js';
 import type { Outbox } from '../post/outbox.js';
 import { PRESENT } from '../register/present-papers.js';
 import type { Press } from '../press/press.js';
@@ -24,6 +24,10 @@ import type { Streams } from './streams.js';
 
 /** What of a paper its file needs. */
 const WITH_FILE = { id: true, fileName: true, blobHash: true, laidOn: true, pressedAt: true } as const;
+
+/** Papers of one print pack, and bytes of all of them together, at the most. */
+const PACK_MOST = 2_000;
+const PACK_BYTES = 200 * 1024 * 1024;
 
 export interface RegisterParts {
   readonly database: DataSource;
@@ -115,6 +119,42 @@ export function registerRoutes(
       if (response.destroyed) return;
     }
     await zip.finalize();
+  });
+  answer(router, 'printPack', async ({ response, schoolId, params, query, gone }) => {
+    const folio = await findFolio(manager, schoolId, params['folioId']!);
+    const papers = await manager.find(PaperRow, {
+      select: { ...WITH_FILE, bytes: true },
+      where: { folioId: folio.id, schoolId, state: In([...PRESENT].filter((state) => state !== 'held')) },
+      order: { position: 'ASC', place: 'ASC' },
+    });
+    if (papers.length === 0)
+      throw new Refusal(
+        404,
+        'no-papers',
+        'There are no papers to print. Press them first, and clear those that are held.',
+      );
+    if (papers.length > PACK_MOST)
+      throw new Refusal(
+        422,
+        'pack-large',
+        `These are ${papers.length.toLocaleString('en')} papers; at most ${PACK_MOST.toLocaleString('en')} can be printed in one go. Download all as a ZIP archive instead.`,
+      );
+    const files: KeptFile[] = [];
+    let size = 0;
+    for (const { blobHash, laidOn } of papers) {
+      const bytes = blobHash && (await readBlob(manager, schoolId, blobHash));
+      if (bytes) files.push({ bytes, laidOn: laidOn ?? null });
+      size += bytes?.length ?? 0;
+      if (size > PACK_BYTES)
+        throw new Refusal(
+          422,
+          'pack-large',
+          'These papers are too large to be printed in one go. Download all as a ZIP archive instead.',
+        );
+    }
+    const pack = await leaving.joined(manager, schoolId, files, query.fronts === 'yes', gone);
+    disposition(response, 'inline', `${safePart(folio.title) || 'Papers'}.pdf`);
+    response.type('application/pdf').send(pack);
   });
   answer(router, 'holdPapers', async ({ schoolId, params, body }) => {
     await inTransaction(database, (inside) =>
