@@ -183,6 +183,11 @@ test('a certificate that is switched on is pressed, and its file is what was see
   await page.getByRole('button', { name: 'Press this one' }).click();
   await station(page, 'Register');
   await expect(page.getByRole('row', { name: /Silver award/ }).first()).toContainText('Pressed');
+  await page.getByLabel('Each on a new sheet').check();
+  const print = page.getByRole('link', { name: 'Print all' });
+  await expect(print).toHaveAttribute('href', /papers\.pdf\?fronts=yes$/);
+  const printed = await page.request.get((await print.getAttribute('href'))!);
+  expect(printed.headers()['content-type']).toBe('application/pdf');
 });
 
 test('an ornament is changed by its sentence, a box stands for some only, and pages have sizes', async ({
@@ -267,7 +272,7 @@ test('the pages of a certificate stand behind a letter in one paper, and are arr
     .selectOption({ label: 'Silver award' });
   await expect(page.getByText('Page 1 of 2')).toBeVisible();
   await page.getByRole('button', { name: 'Arrange it' }).click();
-  await expect(page.getByText('These pages stand behind the text of River survey awards.')).toBeVisible();
+  await expect(page.getByText('River survey awards has these pages behind its text.')).toBeVisible();
   await expectAccessible(page, 'sc-placed-paper .place');
   const name = onPaper(page)
     .filter({ hasText: /^$/ })

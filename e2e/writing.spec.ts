@@ -312,7 +312,7 @@ test('a starter takes the place of a blank letter, with the names and columns of
   await menu.click();
   await page.getByRole('button', { name: 'From a starter …' }).click();
   const dialog = page.getByRole('dialog', { name: 'Begin with …' });
-  await expect(dialog.getByRole('listitem')).toHaveCount(18);
+  await expect(dialog.getByRole('listitem')).toHaveCount(20);
   await expect(dialog.locator('img').first()).toBeVisible();
   await expectAccessible(page);
   await dialog.getByRole('button', { name: /^Quick paper/ }).click();
