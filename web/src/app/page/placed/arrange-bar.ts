@@ -9,7 +9,8 @@ export type Arranging =
   | { readonly do: 'align'; readonly side: Side }
   | { readonly do: 'distribute'; readonly axis: Axis }
   | { readonly do: 'order'; readonly to: 'first' | 'earlier' | 'later' | 'last' }
-  | { readonly do: 'group' | 'ungroup' | 'lock' | 'unlock' | 'copy' | 'delete' }
+  | { readonly do: 'group' | 'ungroup' | 'lock' | 'unlock' | 'delete' }
+  | { readonly do: 'copy' }
   | { readonly do: 'steps'; readonly times: number; readonly x: number; readonly y: number };
 
 const ALIGN: readonly (readonly [Side, string, IconName])[] = [

@@ -46,6 +46,7 @@ import { LettersMenu } from '../letters-menu';
 import { Icon } from '../../ui/icon';
 import { AddMenu } from './add-menu';
 import { ArrangeBar, type Arranging } from './arrange-bar';
+import { arranged, withCondition } from './arranging';
 import { withBlanks, type Offer } from './blank-boxes';
 import { BlanksPanel } from './blanks-panel';
 import { BoxForm } from './box-form';
@@ -59,21 +60,15 @@ import { nudgeOf } from './place-keys';
 import { PagesForm } from './pages-form';
 import { changePages } from './pages-sentence';
 import {
-  aligned,
   copyOf,
-  distributed,
-  grouped,
   mapBoxes,
   movedTo,
   nudgedBoxes,
-  reordered,
   goesOnFrom,
   wholeGroups,
   withBox,
   withCopies,
   withGoingOn,
-  withoutBoxes,
-  withSteps,
   type Copied,
 } from './placed-edits';
 import { PlacedHistory } from './placed-history';
@@ -418,51 +413,20 @@ export class PlacedStation extends WritingEditor<'placed'> {
   /** Says for whom the picked box stands; null is everybody. */
   protected setBoxCondition(condition: Condition | null): void {
     const [content, box] = [this.content(), this.box()];
-    if (!content || !box) return;
-    const parts = content.parts ?? [];
-    const known = parts.find(({ id }) => id === box.part);
-    // Copies of a box share its part until one of them gets another.
-    const shared = known && content.boxes.some(({ id, part }) => id !== box.id && part === known.id);
-    const id = known && !shared ? known.id : newId();
-    const { part: _, ...bare } = box;
-    if (condition === null) return this.change(mapBoxes(content, this.pickedSet(), () => bare));
-    const one = { id, if: condition };
-    this.change({
-      ...mapBoxes(content, this.pickedSet(), () => ({ ...bare, part: id })),
-      parts: known && !shared ? parts.map((part) => (part.id === id ? one : part)) : [...parts, one],
-    });
+    if (content && box) this.change(withCondition(content, box, condition, newId));
   }
 
   protected arrange(arranging: Arranging): void {
     const content = this.content();
-    const ids = this.pickedSet();
-    if (!content || ids.size === 0) return;
-    switch (arranging.do) {
-      case 'align':
-        return this.change(aligned(content, ids, arranging.side));
-      case 'distribute':
-        return this.change(distributed(content, ids, arranging.axis));
-      case 'order':
-        return this.change(reordered(content, ids, arranging.to));
-      case 'group':
-        return this.change(grouped(content, ids, newId()));
-      case 'ungroup':
-        return this.change(grouped(content, ids, null));
-      case 'lock':
-      case 'unlock':
-        return this.change(mapBoxes(content, ids, (box) => ({ ...box, locked: arranging.do === 'lock' })));
-      case 'copy':
-        clipboard = copyOf(content, ids);
-        return this.paste();
-      case 'delete':
-        this.change(withoutBoxes(content, ids));
-        return;
-      case 'steps': {
-        const { part, ids: copies } = withSteps(content, ids, arranging.times, arranging, newId);
-        this.change(part);
-        this.wanted.set(copies);
-      }
+    const chosen = this.pickedSet();
+    if (!content || chosen.size === 0) return;
+    if (arranging.do === 'copy') {
+      clipboard = copyOf(content, chosen);
+      return this.paste();
     }
+    const { part, ids } = arranged(content, chosen, arranging, newId);
+    this.change(part);
+    if (ids) this.wanted.set(ids);
   }
 
   private paste(): void {

@@ -1,5 +1,6 @@
 import { emptyPlaced, Placed, type PlacedBox, type TextBox } from '@scriptum/core/template';
 import type { SentencePart, SentencePiece } from '../../ui/sentence/sentence-piece';
+import { arranged, withCondition } from './arranging';
 import { boxSentence, type BoxSurroundings } from './box-sentence';
 import { changeBox } from './change-box';
 import { HANDLES, movingTo, sweptOver, type Drag } from './drag';
@@ -266,6 +267,26 @@ describe('what is done with boxes', () => {
     // Without the place that it went on in it ends in its own.
     expect(withoutBoxes(two, ids('b')).boxes![0]).not.toHaveProperty('long');
     expect(withoutPage(two, 1).boxes![0]).not.toHaveProperty('long');
+  });
+
+  test('a box stands under a condition; its copies keep theirs', () => {
+    const when = { all: [{ columnId: 'c', is: 'filled' as const }] };
+    const one = { ...placed, ...withCondition(placed, placed.boxes[0]!, when as never, newId) };
+    const id = one.boxes[0]!.part!;
+    expect(one.parts).toEqual([{ id, if: when }]);
+    const copy = { ...one, ...withSteps(one, ids('a'), 1, { x: 0, y: 9 }, newId).part };
+    const other = { any: [] } as never;
+    const two = { ...copy, ...withCondition(copy, copy.boxes[0]!, other, newId) };
+    expect(two.parts).toHaveLength(2);
+    expect(two.boxes.at(-1)!.part).toBe(id);
+    expect(two.boxes[0]!.part).not.toBe(id);
+    const three = { ...two, ...withCondition(two, two.boxes[0]!, when as never, newId) };
+    expect(three.parts).toHaveLength(2);
+    expect(withCondition(three, three.boxes[0]!, null, newId).boxes![0]).not.toHaveProperty('part');
+    const { part, ids: made } = arranged(placed, ids('a'), { do: 'steps', times: 2, x: 0, y: 9 }, newId);
+    expect(part.boxes).toHaveLength(5);
+    expect(made).toHaveLength(2);
+    expect(arranged(placed, ids('a'), { do: 'delete' }, newId).part.boxes).toHaveLength(2);
   });
 
   test('a page comes and goes with what stands on it; the last one stays', () => {
