@@ -1,4 +1,11 @@
-import { PDFDocument, type PDFDropdown, PDFTextField, StandardFonts } from '@cantoo/pdf-lib';
+import {
+  PDFArray,
+  PDFDict,
+  PDFDocument,
+  type PDFDropdown,
+  PDFTextField,
+  StandardFonts,
+} from '@cantoo/pdf-lib';
 import { emptyPlaced, type Placed, type PlacedBox } from '@scriptum/core/template';
 import { fieldValues, programValues, typeset } from '@scriptum/core/page';
 import { findBlanks } from '@scriptum/core/blanks';
@@ -220,4 +227,20 @@ test('places know the fields that they were found by, and say what these are fil
   // On screen they are seen at their places; on the paper their fields hold them.
   expect(typeset(template).source.match(/in-field\("b\d", put/g)).toHaveLength(2);
   expect(typeset({ ...template, fillable: false }).source).not.toContain(', put(');
+});
+
+test('a field that says nowhere where it stands keeps no form from being one', async () => {
+  const { PDFName, PDFString } = await import('@cantoo/pdf-lib');
+  const document = await PDFDocument.load(await form());
+  const { context } = document;
+  const nowhere = context.register(context.obj({ FT: 'Tx', T: PDFString.of('nowhere'), Subtype: 'Widget' }));
+  document.getPages()[0]!.node.addAnnot(nowhere);
+  document.catalog
+    .lookup(PDFName.of('AcroForm'), PDFDict)
+    .lookup(PDFName.of('Fields'), PDFArray)
+    .push(nowhere);
+  const file = await filled(VALUES, await document.save({ updateFieldAppearances: false }));
+  const told = new Map((await formFields(file)).map(({ name, value }) => [name, value]));
+  expect(told.get('guardian')).toBe('M. Brandt');
+  expect(told.has('nowhere')).toBe(false);
 });

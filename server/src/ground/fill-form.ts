@@ -29,8 +29,9 @@ export async function fillForm(document: PDFDocument, values: readonly FieldValu
   const form = document.getForm();
   const plain = await document.embedFont(StandardFonts.Helvetica);
   let wide: PDFFont | null = null;
+  const fields = new Map(form.getFields().map((field) => [field.getName(), field]));
   for (const { field: wanted, value, set } of values) {
-    const field = form.getFieldMaybe(wanted);
+    const field = fields.get(wanted);
     if (field && set) {
       form.removeField(field);
       continue;

@@ -68,6 +68,8 @@ export class LiveFields {
       if (!(one instanceof PDFRef)) return false;
       const widget = this.source.context.lookup(one);
       if (!(widget instanceof PDFDict) || widget.get(name('Subtype')) !== WIDGET) return false;
+      // One that says nowhere where it stands is seen nowhere.
+      if (!(widget.lookup(name('Rect')) instanceof PDFArray)) return false;
       const kind = widget.get(name('FT')) ?? widget.lookupMaybe(name('Parent'), PDFDict)?.get(name('FT'));
       return kind !== name('Sig');
     });
