@@ -573,6 +573,35 @@ describe('papers on a PDF', () => {
     expect(Math.abs(last.find(({ text }) => text === 'Bo')!.x - 60 * MM)).toBeLessThan(0.2 * MM);
     for (const page of [1, 2])
       expect((await textRuns(file, page)).some(({ text }) => text.includes('Consent'))).toBe(false);
+
+    // They go along with the letter into another folio, and as a file into another school.
+    const second = await client.folioOf('Name\nCai\n', { letter: ['x'] });
+    const copied = await client.send<Writing & { kind: 'letter' }>(
+      'POST',
+      `/folios/${second.id}/writing-copies`,
+      { folioId: folio.id, writingId: id },
+    );
+    const school = await newSchool(server, 'Other');
+    const there = await school.folioOf('Name\nDilys\n', { letter: ['x'] });
+    const saving = await client.raw('GET', `/folios/${folio.id}/writings/${id}/file`);
+    const brought = await school.raw(
+      'POST',
+      `/folios/${there.id}/letter-files?name=letter.zip`,
+      Buffer.from(await saving.arrayBuffer()),
+    );
+    const seen = async (who: Client, where: Folio, template: Writing['content']) =>
+      (
+        await who.send<Proof>('POST', `/folios/${where.id}/proof`, {
+          entryId: where.roll.entries[0]!.id,
+          template,
+        })
+      ).body.pages.at(-1)!.svg;
+    // What is not there is as large as a stamp, and blank.
+    const BLANK = 'width="72" height="72"';
+    expect(await seen(client, second, copied.body.content)).not.toContain(BLANK);
+    const here = (await brought.json()) as Writing;
+    expect(await seen(school, there, here.content)).not.toContain(BLANK);
+    expect(await seen(school, there, together)).toContain(BLANK);
   });
 
   test('are seen so in the proof too', async () => {
