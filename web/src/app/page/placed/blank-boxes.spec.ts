@@ -124,3 +124,17 @@ test('a blank for the name is filled from the columns that the learner’s name 
     body: { content: [{ content: [{ type: 'field' }, { type: 'text', text: ' ' }, { type: 'field' }] }] },
   });
 });
+
+test('a column is for one cell of a table, and not for all below a head; high cells have room for several lines', () => {
+  const cell = (label: string, y: number, height: number) =>
+    blank(label, 20, y, { reason: 'table', height, baseline: null });
+  const table = [cell('Name', 20, 13), cell('Name', 33, 13), cell('Consent', 60, 8)];
+  const found = offersOf(onForm, new Map([['g', [[], table]]]), columns, entries);
+  expect(found.map(({ column, names }) => [column?.id, names.length])).toEqual([
+    [undefined, 0],
+    [undefined, 0],
+    ['c', 0],
+  ]);
+  const { boxes } = { ...onForm, ...withBlanks(onForm, found, columns, newId).part };
+  expect(boxes.map((box) => box.kind === 'text' && box.oneLine)).toEqual([undefined, undefined, true]);
+});

@@ -40,12 +40,20 @@ export function offersOf(
   return template.pages.flatMap(({ ground }, page) => {
     const boxes = template.boxes.filter((box) => box.page === page);
     const blanks = (ground && blanksOf.get(ground.asset)?.[ground.page]) ?? [];
+    const cells = blanks.filter(({ reason }) => reason === 'table').map(({ label }) => label);
+    // Cells below one head are for several things, and no column is all of them.
+    const isOneOfMany = ({ reason, label }: Blank): boolean =>
+      reason === 'table' && cells.filter((one) => one === label).length > 1;
     return blanks
       .filter((blank) => !boxes.some((box) => overlap(box, blank)))
       .map((blank, n): Offer => {
         const ticked = blank.kind === 'tick';
-        const column = ticked ? columnSaying(blank.label, columns, entries) : columnFor(blank.label, columns);
-        const named = !ticked && !column && OF_NAME.test(blank.label.trim());
+        const column = isOneOfMany(blank)
+          ? null
+          : ticked
+            ? columnSaying(blank.label, columns, entries)
+            : columnFor(blank.label, columns);
+        const named = !ticked && !column && !isOneOfMany(blank) && OF_NAME.test(blank.label.trim());
         return {
           id: `${page} ${n} ${blank.x} ${blank.y}`,
           page,
@@ -92,6 +100,9 @@ function columnSaying(label: string, columns: readonly Column[], entries: readon
   if (wanted === '') return null;
   return columns.find(({ id }) => entries.some((entry) => plainKey(valueOf(entry, id)) === wanted)) ?? null;
 }
+
+/** Millimetres of height in which there is room for one line alone. */
+const ONE_LINE = 10;
 
 /**
  * With a box for each of some blanks. A mark stands only for those whose cell says what is beside it; where no cell does,
@@ -162,7 +173,7 @@ export function withBlanks(
       ...(baseline
         ? { baseline: { first: baseline.first, ...(baseline.pitch ? { pitch: baseline.pitch } : {}) } }
         : { vertical: height < 14 ? ('middle' as const) : ('top' as const) }),
-      ...(height < 14 ? { oneLine: true } : {}),
+      ...(height < ONE_LINE && !baseline?.pitch ? { oneLine: true } : {}),
     };
   });
   return {
