@@ -32,6 +32,8 @@ test('starts in its own folder, on loopback only, and keeps the data; copes with
   // Scriptum was killed: its database is still running, and the next start takes over.
   const pid = Number(readFileSync(path.join(folder, 'mariadb', 'scriptum.pid'), 'utf8'));
   const second = await startMariaDb({ folder, careless: true });
+  // The killed one would not start it again either.
+  await first.stop();
   expect(Number(readFileSync(path.join(folder, 'mariadb', 'scriptum.pid'), 'utf8'))).not.toBe(pid);
   expect(await ask(second.url, 'SELECT n FROM kept ORDER BY n')).toEqual([{ n: 41 }, { n: 42 }]);
 
