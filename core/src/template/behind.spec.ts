@@ -63,6 +63,15 @@ test('pages of a certificate come behind a letter as its own, with fields, parts
   expect(placedOf(certificate)).toBe(certificate);
 });
 
+test('a part that means something else in the letter is another one on the pages', () => {
+  const when = { all: [{ columnId: 'c', is: 'filled' }] };
+  const own = { ...letter, parts: [{ id: 'p', if: when }] as never };
+  const both = withPagesBehind(own, certificate, newId);
+  expect(both.parts).toHaveLength(2);
+  expect(both.parts![0]).toEqual({ id: 'p', if: when });
+  expect(boxesOf(both).find(({ id }) => id === 'b')!.part).toBe(both.parts![1]!.id);
+});
+
 test('the pages are one and the same template as long as the letter is, and changes to them are the letter’s', () => {
   const both = withFirstBehind(letter);
   const placed = placedOf(both)!;

@@ -59,27 +59,42 @@ export const withFirstBehind = (letter: Letter): Letter =>
   });
 
 /**
- * A letter with the pages of a placed template behind it: copies, which are the letter's from then on. Fields that both have are
- * told apart by their identities; where one of these means another field in each, the pages' field gets a new one.
+ * A letter with the pages of a placed template behind it: copies, which are the letter's from then on. A field or a part that
+ * means something else in each of the two gets a new identity on the pages.
  */
 export function withPagesBehind(letter: Letter, placed: Placed, newId: () => string): Letter {
-  const there = new Map(letter.fields.map((field) => [field.id, field]));
-  const other = new Map(
-    placed.fields.flatMap((field) => {
-      const mine = there.get(field.id);
-      return mine && JSON.stringify(mine) !== JSON.stringify(field) ? [[field.id, newId()] as const] : [];
-    }),
-  );
-  const named = JSON.parse(JSON.stringify(placed), (key, value: unknown) =>
-    (key === 'fieldId' || key === 'id') && typeof value === 'string' ? (other.get(value) ?? value) : value,
-  ) as Placed;
-  const parts = new Map([...(letter.parts ?? []), ...(named.parts ?? [])].map((part) => [part.id, part]));
-  const fields = [...letter.fields, ...named.fields.filter(({ id }) => !there.has(id))];
+  const fields = taken(letter.fields, placed.fields, newId);
+  const parts = taken(letter.parts ?? [], placed.parts ?? [], newId);
+  const renamed = { fieldId: fields.other, part: parts.other };
+  const { boxes } = JSON.parse(JSON.stringify({ boxes: placed.boxes }), (key, value: unknown) =>
+    (key === 'fieldId' || key === 'part') && typeof value === 'string'
+      ? (renamed[key].get(value) ?? value)
+      : value,
+  ) as Pick<Placed, 'boxes'>;
   return withPlaced(letter, {
-    ...named,
+    ...placed,
+    boxes,
     name: letter.name,
     language: letter.language,
-    fields,
-    ...(parts.size > 0 ? { parts: [...parts.values()] } : {}),
+    fields: fields.all,
+    ...(parts.all.length > 0 ? { parts: parts.all } : {}),
   });
+}
+
+/** What two lists have together, and the new identities of those of the second that mean something else in the first. */
+function taken<T extends { readonly id: string }>(
+  mine: readonly T[],
+  theirs: readonly T[],
+  newId: () => string,
+): { readonly all: T[]; readonly other: ReadonlyMap<string, string> } {
+  const known = new Map(mine.map((one) => [one.id, JSON.stringify(one)]));
+  const other = new Map<string, string>();
+  const added = theirs.flatMap((one): T[] => {
+    const same = known.get(one.id);
+    if (same === undefined) return [one];
+    if (same === JSON.stringify(one)) return [];
+    other.set(one.id, newId());
+    return [{ ...one, id: other.get(one.id)! }];
+  });
+  return { all: [...mine, ...added], other };
 }
