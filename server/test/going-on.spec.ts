@@ -125,6 +125,14 @@ test('letters without spaces between them are cut too, and a word is not', async
   ]);
   expect(statesOf(paper)).toEqual(['goes-on', 'fits']);
   expect((await wordsOf(paper)).flat().join('')).toBe(chinese);
+  // Thai has spaces between phrases, and a phrase is not cut within a word.
+  const thai = 'นักเรียนทำงานได้ดีมาก '.repeat(12).trim();
+  const phrases = await set([
+    box('a', 0, 14, { body: bodyOf(paragraph(plain(thai))), ...on('b') }),
+    box('b', 1, 90),
+  ]);
+  const [first, second] = (await wordsOf(phrases)).map((some) => some.join(''));
+  expect([first!.at(-1), second![0]]).toEqual([thai.at(-1), thai[0]]);
   const word = await set([
     box('a', 0, 14, { body: bodyOf(paragraph(plain('x'.repeat(80)))), ...on('b') }),
     box('b', 1, 60),

@@ -47,7 +47,7 @@ export function mayGoOnIn({ boxes }: Pick<Placed, 'boxes'>, from: TextBox, to: T
  */
 export const GOING_ON_PRELUDE = `#let many-of = [a#box[]].func()
 #let set-of = text(red)[a].func()
-#let between = regex("\\\\s+|[\\\\p{Han}\\\\p{Hiragana}\\\\p{Katakana}\\]")
+#let between = regex("\\\\s+|[\\\\p{Han}\\\\p{Hiragana}\\\\p{Katakana}]")
 #let holding = (strong, emph, underline, link, par, align)
 #let whole-blocks = (heading, list, enum, table, grid, block, pad, image)
 #let held(it) = if it.func() == set-of { it.child } else { it.body }
