@@ -18,6 +18,7 @@ const CORE = [
   'marks',
   'condition',
   'template',
+  'sorting',
   'letter-file',
   'fill',
   'begin',

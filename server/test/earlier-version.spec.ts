@@ -28,6 +28,7 @@ test('letters, notes and names of files come through, with their versions', asyn
     'filing 0',
     'letter 0',
     'note 0',
+    'sorting 0',
   ]);
   const letter = letterOf(folio);
   expect(letter).toMatchObject({
@@ -120,7 +121,7 @@ test('the other school has its own, and nothing of this one; its papers are stil
   const { folios } = await other.get<{ folios: FolioSummary[] }>('/folios');
   expect(folios.map(({ title }) => title).sort()).toEqual(['Nothing yet', 'Test']);
   const theirs = await other.get<Folio>(`/folios/${folios.find(({ title }) => title === 'Nothing yet')!.id}`);
-  expect(theirs.writings).toHaveLength(3);
+  expect(theirs.writings).toHaveLength(4);
   const pressed = folios.find(({ title }) => title === 'Test')!.id;
   const { papers } = await other.register(pressed);
   expect(papers.map(({ state, outOfDate }) => [state, outOfDate])).toEqual([['pressed', false]]);

@@ -6,7 +6,15 @@ import {
   PDFTextField,
   StandardFonts,
 } from '@cantoo/pdf-lib';
-import { emptyPlaced, type Placed, type PlacedBox } from '@scriptum/core/template';
+import {
+  emptyLetter,
+  emptyPlaced,
+  fillingForms,
+  placedOf,
+  withPlaced,
+  type Placed,
+  type PlacedBox,
+} from '@scriptum/core/template';
 import { fieldValues, programValues, typeset } from '@scriptum/core/page';
 import { findBlanks } from '@scriptum/core/blanks';
 import { prepareGround } from '@scriptum/server/ground/prepare-ground';
@@ -227,6 +235,30 @@ test('places know the fields that they were found by, and say what these are fil
   // On screen they are seen at their places; on the paper their fields hold them.
   expect(typeset(template).source.match(/in-field\("b\d", put/g)).toHaveLength(2);
   expect(typeset({ ...template, fillable: false }).source).not.toContain(', put(');
+});
+
+test('what would fill a field of a PDF that has none is printed on the page', () => {
+  const at = { page: 0, x: 10, y: 10, width: 50, height: 8 };
+  const body = {
+    type: 'doc' as const,
+    content: [{ type: 'paragraph' as const, content: [{ type: 'field' as const, attrs: { fieldId: 'n' } }] }],
+  };
+  const template: Placed = {
+    ...emptyPlaced('Form'),
+    fields: [{ id: 'n', name: 'Name', columnId: 'c' }],
+    pages: [{ ground: { asset: 'form', page: 0 } }, { ground: { asset: 'flat', page: 0 } }],
+    fillable: true,
+    boxes: [
+      { kind: 'text', id: 'a', ...at, fills: { field: 'name' }, body },
+      { kind: 'text', id: 'b', ...at, page: 1, fills: { field: 'name' }, body },
+    ],
+  };
+  const mended = fillingForms(template, (asset) => asset === 'form');
+  expect(fieldValues(mended, { n: 'Bo' })).toEqual([{ field: 'name', value: 'Bo' }]);
+  expect(typeset(mended).source.match(/in-field\("b\d", put/g)).toHaveLength(1);
+  expect(fillingForms(template, () => true)).toBe(template);
+  const letter = withPlaced(emptyLetter('L'), template);
+  expect(fieldValues(placedOf(fillingForms(letter, () => false))!, { n: 'Bo' })).toEqual([]);
 });
 
 test('a field that says nowhere where it stands keeps no form from being one', async () => {

@@ -45,7 +45,7 @@ async function withCertificate(
 }
 
 const fieldNamed = ({ writings }: Folio, name: string): string =>
-  writings.find(({ kind }) => kind === 'letter')!.content.fields.find((field) => field.name === name)!.id;
+  letterOf({ writings } as Folio).content.fields.find((field) => field.name === name)!.id;
 
 const nameBox =
   (least: number) =>

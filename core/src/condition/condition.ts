@@ -58,9 +58,24 @@ export const CellTest = z
   });
 export type CellTest = z.infer<typeof CellTest>;
 
+/** What may be asked of the papers that an entry has: whether there are none, whether a cell is another one since. */
+export const PAPER_TESTS = ['new', 'not new', 'changed', 'not changed'] as const;
+/** One test of what was made for an entry before. It is for rules of sorting alone: a paper cannot hang on whether it is there. */
+export const PaperTest = z.object({ papers: z.enum(PAPER_TESTS) });
+export type PaperTest = z.infer<typeof PaperTest>;
+
+/** What was made for an entry before. */
+export interface Made {
+  /** No paper stands for it. */
+  readonly isNew: boolean;
+  /** There is a paper, and since the last one was planned a cell became another one. */
+  readonly changed: boolean;
+}
+
 /** A test on an entry: of one cell, or put together with and, or, not. No tests in `all` hold for everybody, in `any` for nobody. */
 export type Condition =
   | CellTest
+  | PaperTest
   | { readonly all: readonly Condition[] }
   | { readonly any: readonly Condition[] }
   | { readonly not: Condition };
@@ -69,27 +84,38 @@ export type Condition =
 const DEEP = 8;
 const MANY = 300;
 
-const Inner: z.ZodType<Condition> = z.lazy(() =>
-  z.union([
-    z.object({ all: z.array(Inner).max(MANY) }),
-    z.object({ any: z.array(Inner).max(MANY) }),
-    z.object({ not: Inner }),
-    CellTest,
-  ]),
-);
+function built(of: z.ZodType<Condition>): z.ZodType<Condition> {
+  const inner: z.ZodType<Condition> = z.lazy(() =>
+    z.union([
+      z.object({ all: z.array(inner).max(MANY) }),
+      z.object({ any: z.array(inner).max(MANY) }),
+      z.object({ not: inner }),
+      of,
+    ]),
+  );
+  return z
+    .unknown()
+    .superRefine((value, context) => {
+      const { depth, count } = sizeOf(value);
+      if (depth > DEEP || count > MANY)
+        context.addIssue({
+          code: 'custom',
+          message: `A condition may be ${DEEP} levels deep and have ${MANY} parts.`,
+        });
+    })
+    .pipe(inner);
+}
 
-export const Condition: z.ZodType<Condition> = z
-  .unknown()
-  .superRefine((value, context) => {
-    const { depth, count } = sizeOf(value);
-    if (depth > DEEP || count > MANY)
-      context.addIssue({
-        code: 'custom',
-        message: `A condition may be ${DEEP} levels deep and have ${MANY} parts.`,
-      });
-  })
-  .pipe(Inner)
-  .meta({ id: 'Condition', description: 'A test on an entry' });
+export const Condition: z.ZodType<Condition> = built(CellTest).meta({
+  id: 'Condition',
+  description: 'A test on an entry',
+});
+
+/** A test on an entry that may also ask what was made for it before. */
+export const SortingCondition: z.ZodType<Condition> = built(z.union([CellTest, PaperTest])).meta({
+  id: 'SortingCondition',
+  description: 'A test on an entry and on what was made for it before',
+});
 
 /** How many tests and signs are in some conditions together. */
 export const sizeOfAll = (conditions: readonly Condition[]): number =>
@@ -121,3 +147,7 @@ export function columnsOf(condition: Condition): string[] {
   if ('columnId' in condition) return [condition.columnId];
   return [...new Set((partsOf(condition) as readonly Condition[]).flatMap(columnsOf))];
 }
+
+/** True where a condition asks what was made for an entry before. */
+export const asksPapers = (condition: Condition): boolean =>
+  'papers' in condition || (partsOf(condition) as readonly Condition[]).some(asksPapers);

@@ -2,8 +2,11 @@ import { saying, type Saying } from '../sentences/index.js';
 import { ratio } from '../marks/index.js';
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
 import { readMoment, readNumber, readPercentage, type Column, type Value } from '../column/index.js';
-import type { CellTest, Condition } from './condition.js';
+import type { CellTest, Condition, Made, PaperTest } from './condition.js';
 import { sayCell } from './say.js';
+
+/** Of an entry of which nothing is said. */
+const NOTHING_KNOWN: Made = { isNew: false, changed: false };
 
 /** Whether a condition holds for an entry, and why, as a sentence without its full stop. */
 export interface Verdict {
@@ -12,32 +15,60 @@ export interface Verdict {
 }
 
 /** Looks whether a condition holds for an entry. A test of a column that is gone never does. */
-export function evaluate(condition: Condition, entry: Entry, columns: readonly Column[]): Verdict {
+export function evaluate(
+  condition: Condition,
+  entry: Entry,
+  columns: readonly Column[],
+  made: Made = NOTHING_KNOWN,
+): Verdict {
   if ('not' in condition) {
-    const { holds, why } = evaluate(condition.not, entry, columns);
+    const { holds, why } = evaluate(condition.not, entry, columns, made);
     return { holds: !holds, why };
   }
   if ('all' in condition) {
-    const verdicts = condition.all.map((one) => evaluate(one, entry, columns));
+    const verdicts = condition.all.map((one) => evaluate(one, entry, columns, made));
     const failed = verdicts.filter(({ holds }) => !holds);
     if (failed.length > 0) return { holds: false, why: failed[0]!.why };
     return { holds: true, why: saying('because-all', { why: verdicts.map(({ why }) => why) }) };
   }
   if ('any' in condition) {
-    const verdicts = condition.any.map((one) => evaluate(one, entry, columns));
+    const verdicts = condition.any.map((one) => evaluate(one, entry, columns, made));
     const held = verdicts.find(({ holds }) => holds);
     return held ?? { holds: false, why: saying('because-none', { why: verdicts.map(({ why }) => why) }) };
+  }
+  if ('papers' in condition) {
+    const papers = made.isNew ? 'new' : made.changed ? 'changed' : 'not changed';
+    return { holds: isMade(condition, made), why: saying('because-papers', { papers }) };
   }
   return test(condition, entry, columns);
 }
 
 /** The same without why, for where many entries are looked at. */
-export function holds(condition: Condition, entry: Entry, columns: readonly Column[]): boolean {
-  if ('not' in condition) return !holds(condition.not, entry, columns);
-  if ('all' in condition) return condition.all.every((one) => holds(one, entry, columns));
-  if ('any' in condition) return condition.any.some((one) => holds(one, entry, columns));
+export function holds(
+  condition: Condition,
+  entry: Entry,
+  columns: readonly Column[],
+  made: Made = NOTHING_KNOWN,
+): boolean {
+  if ('not' in condition) return !holds(condition.not, entry, columns, made);
+  if ('all' in condition) return condition.all.every((one) => holds(one, entry, columns, made));
+  if ('any' in condition) return condition.any.some((one) => holds(one, entry, columns, made));
+  if ('papers' in condition) return isMade(condition, made);
   const column = columnOf(condition.columnId, columns);
   return column !== undefined && compares(condition, entry, column);
+}
+
+function isMade({ papers }: PaperTest, { isNew, changed }: Made): boolean {
+  switch (papers) {
+    case 'new':
+      return isNew;
+    case 'not new':
+      return !isNew;
+    case 'changed':
+      return changed;
+    case 'not changed':
+      return !changed;
+  }
 }
 
 const compares = (one: CellTest, entry: Entry, column: Column): boolean =>

@@ -1,3 +1,16 @@
-export { CellTest, columnsOf, Comparison, COMPARISONS, Condition, sizeOfAll, VALUES } from './condition.js';
+export {
+  asksPapers,
+  CellTest,
+  columnsOf,
+  Comparison,
+  COMPARISONS,
+  Condition,
+  type Made,
+  PAPER_TESTS,
+  PaperTest,
+  sizeOfAll,
+  SortingCondition,
+  VALUES,
+} from './condition.js';
 export { evaluate, holds, type Verdict } from './evaluate.js';
 export { sayingOf, sentence } from './say.js';

@@ -12,6 +12,7 @@ export function sayingOf(condition: Condition, columns: readonly Column[]): Sayi
     const title = columns.find(({ id }) => id === condition.columnId)?.title ?? null;
     return saying('cell-is', { title, is: condition.is, values: condition.values });
   }
+  if ('papers' in condition) return saying('papers-are', { papers: condition.papers });
   const part = (one: Condition): { saying: Saying; several: boolean } => ({
     saying: sayingOf(one, columns),
     several: isSeveral(one),

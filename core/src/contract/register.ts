@@ -42,6 +42,8 @@ export const PaperLine = z
     pressedAt: Instant.nullable(),
     /** True where the template or the learner's data changed since. */
     outOfDate: z.boolean(),
+    /** True where a cell of the learner is another one than when it was made. */
+    entryChanged: z.boolean(),
     message: MessageLine.nullable(),
   })
   .meta({ id: 'PaperLine' });

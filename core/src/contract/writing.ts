@@ -4,6 +4,7 @@ import {
   Filing,
   Letter,
   Placed,
+  Sorting,
   WritingKind,
   type Writing as WritingOf,
   type WritingContents,
@@ -20,6 +21,7 @@ export const Writing: z.ZodType<WritingOf> = z
     z.object({ ...kept, kind: z.literal('placed'), content: Placed }),
     z.object({ ...kept, kind: z.literal('note'), content: CoverNote }),
     z.object({ ...kept, kind: z.literal('filing'), content: Filing }),
+    z.object({ ...kept, kind: z.literal('sorting'), content: Sorting }),
   ])
   .meta({ id: 'Writing' });
 export type Writing = WritingOf;
@@ -37,6 +39,7 @@ export const AddWriting: z.ZodType<AddWriting> = z
     z.object({ ...added, kind: z.literal('placed'), content: Placed }),
     z.object({ ...added, kind: z.literal('note'), content: CoverNote }),
     z.object({ ...added, kind: z.literal('filing'), content: Filing }),
+    z.object({ ...added, kind: z.literal('sorting'), content: Sorting }),
   ])
   .meta({ id: 'AddWriting' });
 
@@ -69,6 +72,7 @@ export const SaveWriting: z.ZodType<SaveWriting> = z
     z.object({ ...saved, kind: z.literal('placed'), content: Placed }),
     z.object({ ...saved, kind: z.literal('note'), content: CoverNote }),
     z.object({ ...saved, kind: z.literal('filing'), content: Filing }),
+    z.object({ ...saved, kind: z.literal('sorting'), content: Sorting }),
   ])
   .meta({ id: 'SaveWriting' });
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Filing } from '../template/index.js';
-import { filePath, pathSaying, safePart, uniquePaths } from './index.js';
+import { checkName, filePath, namedFor, pathSaying, safePart, uniquePaths } from './index.js';
 
 const filing: Filing = {
   fields: [
@@ -72,4 +72,33 @@ test('a second paper of a learner says which it is', () => {
   const long = pathSaying(`8A/${'ñ'.repeat(90)}`, 'Ω'.repeat(100));
   expect(new TextEncoder().encode(long.split('/')[1]).length).toBeLessThanOrEqual(180);
   expect(long).toMatch(/^8A\/ñ+ – Ω+$/u);
+});
+
+test('two of one name are told apart by a column, and by a number where that is the same too', () => {
+  const paths = ['Sam', 'Zoë', 'sam', 'Sam', 'Sam'];
+  const asides = ['8A', '8B', '8B', '8A', ''];
+  const names = uniquePaths(paths, String, [], [], asides);
+  expect(names).toEqual(['Sam (8A).pdf', 'Zoë.pdf', 'sam (8B).pdf', 'Sam (8A) (2).pdf', 'Sam.pdf']);
+  // Called so once, they stay so: whoever comes, and also where another one goes.
+  names.forEach((name, n) => expect(namedFor(name, paths[n]!, asides[n])).toBe(true));
+  expect(uniquePaths(['Sam', 'Sam'], String, ['Sam (8A).pdf'], [], ['8A', '8B'])).toEqual([
+    'Sam (8A).pdf',
+    'Sam (8B).pdf',
+  ]);
+  expect(namedFor('Sam (8C).pdf', 'Sam', '8A')).toBe(false);
+  expect(uniquePaths(['a/b', 'a/b'], String, [], [], ['../..', '<8>'])).toEqual([
+    'a/b (-).pdf',
+    'a/b (-8-).pdf',
+  ]);
+});
+
+test('no file is called as a folder of another one', () => {
+  expect(uniquePaths(['x.pdf/a', 'x'], String)).toEqual(['x.pdf/a.pdf', 'x (2).pdf']);
+});
+
+test('what was done to a name is told', () => {
+  expect(checkName(filing, { c: '8A', n: 'Zoë' })).toEqual({ changed: false, cut: false, blank: false });
+  expect(checkName(filing, { c: '8/A', n: 'Zoë' }).changed).toBe(true);
+  expect(checkName(filing, { c: '', n: 'x'.repeat(200) }).cut).toBe(true);
+  expect(checkName(filing, { c: '8A', n: ' . ' }).blank).toBe(true);
 });

@@ -1,1 +1,9 @@
-export { filePath, namedFor, pathSaying, safePart, uniquePaths } from './file-name.js';
+export {
+  checkName,
+  filePath,
+  type NameCheck,
+  namedFor,
+  pathSaying,
+  safePart,
+  uniquePaths,
+} from './file-name.js';

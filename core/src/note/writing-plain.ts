@@ -1,9 +1,23 @@
 import { linePlain, textPlain, type TextValues } from '../text/index.js';
 import { textsOf, type Writing } from '../template/index.js';
+import type { Column } from '../column/index.js';
+import { say } from '../sentences/index.js';
+import { sayRule, type TemplateNames } from '../sorting/index.js';
+
+/** What rules are read with: titles of columns, and names of templates. */
+interface Around {
+  readonly columns: readonly Column[];
+  readonly templates: TemplateNames;
+}
 
 /** A writing as people can read it beside another one: its text, with the names of its fields in their places. */
-export function writingPlain(writing: Pick<Writing, 'kind' | 'content'>): string {
+export function writingPlain(
+  writing: Pick<Writing, 'kind' | 'content'>,
+  { columns, templates }: Around = { columns: [], templates: new Map() },
+): string {
   const { kind, content } = writing as Writing;
+  if (kind === 'sorting')
+    return content.rules.map((rule) => `${say(sayRule(rule, columns, templates))}.`).join('\n\n');
   const values: TextValues = Object.fromEntries(content.fields.map(({ id, name }) => [id, `‹${name}›`]));
   switch (kind) {
     case 'letter':

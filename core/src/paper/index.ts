@@ -4,6 +4,7 @@ export {
   planNames,
   planPapers,
   type NamedPapers,
+  type PlanFrom,
   type PlannedName,
   type PlannedPaper,
 } from './plan.js';

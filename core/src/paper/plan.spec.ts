@@ -1,10 +1,29 @@
 import fc from 'fast-check';
 import type { Entry, Roll } from '../roll/index.js';
 import { emptyLetter, type Filing, type TemplateWriting } from '../template/index.js';
-import { canonical, planNames, planPapers } from './index.js';
+import {
+  canonical,
+  planNames as namesOf,
+  planPapers as papersOf,
+  type NamedPapers,
+  type PlannedName,
+  type PlannedPaper,
+} from './index.js';
 
 const field = { id: 'f', name: 'Name', columnId: 'n' };
 const filing: Filing = { fields: [field], pattern: [{ type: 'field', attrs: { fieldId: 'f' } }] };
+const planNames = (
+  roll: Roll,
+  templates: readonly TemplateWriting[],
+  pattern: Filing,
+  named?: NamedPapers,
+): PlannedName[][] => namesOf({ roll, templates, filing: pattern, named });
+const planPapers = (
+  roll: Roll,
+  templates: readonly TemplateWriting[],
+  pattern: Filing,
+  day: string,
+): PlannedPaper[] => papersOf({ roll, templates, filing: pattern }, day);
 const rollOf = (names: readonly string[]): Roll => ({
   columns: [{ id: 'n', title: 'Name' }],
   entries: names.map((n, position): Entry => ({ id: `e${position}`, position, values: { n } })),

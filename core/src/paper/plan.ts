@@ -9,7 +9,7 @@ import {
 } from '../fill/index.js';
 import type { GoesOut } from '../text/index.js';
 import { filePath, namedFor, pathSaying, uniquePaths } from '../filing/index.js';
-import { learnerName, nameColumns, type Entry, type Roll } from '../roll/index.js';
+import { learnerName, nameColumns, valueOf, type Entry, type Roll } from '../roll/index.js';
 import {
   blankRules,
   type Field,
@@ -17,11 +17,11 @@ import {
   type Filing,
   type GivenTemplate,
   partsOf,
-  sorterOf,
   type Template,
   type TemplateWriting,
   type TextPart,
 } from '../template/index.js';
+import { possibleOf, sorterOf, waysOf, type SortedBy, type Sorter } from '../sorting/index.js';
 
 /** What an entry's paper would be made from, now. */
 export interface PlannedPaper {
@@ -62,25 +62,39 @@ export const paperKey = ({ entryId, templateId }: { entryId: string; templateId:
 /** The file names of papers that there are, which they keep while the pattern gives them. */
 export type NamedPapers = (entryId: string, templateId: string) => string | undefined;
 
+/** What papers are planned from. */
+export interface PlanFrom<T extends NamedTemplate = NamedTemplate> {
+  readonly roll: Roll;
+  /** Those that are on, in their order. */
+  readonly templates: readonly T[];
+  readonly filing: Filing;
+  /** Everybody gets each template where nothing is said. */
+  readonly by?: SortedBy | undefined;
+  readonly named?: NamedPapers | undefined;
+}
+
 /**
  * The file name of each entry's papers, in the order of the roll and of the templates; unique over the whole roll. A paper
  * that there is keeps its name as long as the pattern gives it, so that a new namesake changes nobody else's.
  *
  * @returns a list for each entry, with a name for each of its papers.
  */
-export function planNames(
-  { columns, entries }: Roll,
-  templates: readonly NamedTemplate[],
-  filing: Filing,
-  named: NamedPapers = () => undefined,
-): PlannedName[][] {
-  const sorted = sorterOf(templates);
+export function planNames({
+  roll: { columns, entries },
+  templates,
+  filing,
+  by,
+  named = () => undefined,
+}: PlanFrom): PlannedName[][] {
+  const sorted = sorterOf(templates, by);
+  const { apart } = filing;
   // A pattern has no language of its own, and no day: a paper is not called something else each morning.
   const context = { columns, language: templates[0]?.content.language ?? 'en', day: '' };
   const places = entries.flatMap((entry, at) => {
     const path = filePath(filing, textsOfFilled(fillFields(filing.fields, entry, context)));
-    return sorted(entry).map(({ id, content }, place) => {
+    return sorted(entry).templates.map(({ id, content }, place) => {
       const name = named(entry.id, id);
+      const aside = apart ? valueOf(entry, apart) : '';
       // The first is called as the pattern says; a second letter changes nobody's name.
       const own = place === 0 ? path : pathSaying(path, content.name);
       return {
@@ -88,7 +102,8 @@ export function planNames(
         id,
         title: content.name,
         path: own,
-        kept: name !== undefined && namedFor(name, own) ? name : undefined,
+        aside,
+        kept: name !== undefined && namedFor(name, own, aside) ? name : undefined,
       };
     });
   });
@@ -96,10 +111,28 @@ export function planNames(
     places.map(({ path }) => path),
     (index) => `${places[index]!.title} ${places[index]!.at + 1}`,
     places.map(({ kept }) => kept),
+    by ? stayingNames(entries, templates, by, sorted, named) : [],
+    places.map(({ aside }) => aside),
   );
   const lists = entries.map((): PlannedName[] => []);
   places.forEach(({ at, id }, n) => lists[at]!.push({ templateId: id, fileName: names[n]! }));
   return lists;
+}
+
+/** Names of papers that stand for their entries though they would not be made now, so that no other one is called the same. */
+function stayingNames(
+  entries: readonly Entry[],
+  templates: readonly NamedTemplate[],
+  by: SortedBy,
+  sorted: Sorter<NamedTemplate>,
+  named: NamedPapers,
+): string[] {
+  if (waysOf(by).length === 1) return [];
+  const possible = possibleOf(templates, by);
+  return entries.flatMap((entry) => {
+    const given = new Set(sorted(entry).templates.map(({ id }) => id));
+    return [...possible(entry)].flatMap((id) => (given.has(id) ? [] : (named(entry.id, id) ?? [])));
+  });
 }
 
 /**
@@ -107,16 +140,11 @@ export function planNames(
  *
  * @param day on which they are pressed, ISO 8601.
  */
-export function planPapers(
-  roll: Roll,
-  templates: readonly TemplateWriting[],
-  filing: Filing,
-  day: string,
-  named?: NamedPapers,
-): PlannedPaper[] {
+export function planPapers(from: PlanFrom<TemplateWriting>, day: string): PlannedPaper[] {
+  const { roll, templates } = from;
   const nameIds = nameColumns(roll.columns);
   const looks = new Map(templates.map(({ id, content }) => [id, lookOf(content)]));
-  const names = planNames(roll, templates, filing, named);
+  const names = planNames(from);
   const cohort = cohortOf(roll);
   return roll.entries.flatMap((entry, at) => {
     const learner = learnerName(entry, nameIds).slice(0, 300);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** What a finding is written beside. */
-export const FindingPlace = z.enum(['roll', 'letter', 'note', 'filing']);
+export const FindingPlace = z.enum(['roll', 'letter', 'note', 'filing', 'sorting']);
 export type FindingPlace = z.infer<typeof FindingPlace>;
 
 /**

@@ -1,18 +1,26 @@
 import { fieldsUsed, isBlank, linePlain, partsUsed } from '../text/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../column/index.js';
+import { getsOf, sorterOf, type SortedBy } from '../sorting/index.js';
 import type { CoverNote, Filing, Letterhead, Template } from '../template/index.js';
 import type { Finding } from './finding.js';
+import { filingFindings } from './filing-findings.js';
 import { rollFindings } from './roll-findings.js';
 import { block, look, who } from './say.js';
 import { partFindings, unmatched } from './shared-findings.js';
+import { sortingFindings } from './sorting-findings.js';
 import { templateFindings } from './template-findings.js';
 
 export interface FolioContents {
   readonly roll: Roll;
   readonly templates: readonly Template[];
   /** Who gets a paper of which template; everybody of each where nothing is said. */
-  readonly gets?: ((template: Template, entry: Entry) => boolean) | undefined;
+  readonly sorting?:
+    | {
+        readonly by: SortedBy;
+        readonly templates: readonly { readonly id: string; readonly content: Template }[];
+      }
+    | undefined;
   /** Null where there is no mail to be sent, as in a press without a server. */
   readonly note: CoverNote | null;
   readonly filing: Filing;
@@ -26,13 +34,27 @@ export interface FolioContents {
 
 /** Reads everything that a run would use and says what is wrong or worth a look. Blocking findings come first. */
 export function preflight(folio: FolioContents): Finding[] {
+  const { roll, sorting } = folio;
+  const sorted = sorting && sorterOf(sorting.templates, sorting.by);
+  const ruled = (sorting?.by.sorting.rules.length ?? 0) > 0;
+  const gets = sorting && getsOf(sorting.templates, sorting.by);
+  const given = (template: Template): boolean =>
+    !ruled || template.variant !== undefined || roll.entries.some((entry) => gets!(template, entry));
+  // What nobody gets stands in nobody's way.
+  const [used, unused] = [folio.templates.filter(given), folio.templates.filter((one) => !given(one))];
+  // Who gets no paper is not written to.
+  const written =
+    sorted && ruled ? roll.entries.filter((one) => sorted(one).templates.length > 0) : roll.entries;
   const findings = [
     ...rollFindings(folio.roll, folio.note?.toColumnId ?? null),
     ...(folio.marks ?? []),
     ...(folio.templates.length === 0 ? [block('press', 'letter', 'no-template')] : []),
-    ...folio.templates.flatMap((template) => templateFindings(template, folio)),
+    ...used.flatMap((template) => templateFindings(template, { ...folio, gets })),
+    ...unused.map(({ name }) => look({ place: 'sorting' }, 'template-nobody', { name })),
+    ...(sorting && sorted ? sortingFindings(roll, sorting.by, sorting.templates, sorted) : []),
+    ...filingFindings(folio.filing, roll),
     ...unmatched(folio.filing.fields, fieldsUsed(folio.filing.pattern), 'filing'),
-    ...(folio.note ? noteFindings(folio.note, folio.roll) : []),
+    ...(folio.note ? noteFindings(folio.note, { ...roll, entries: written }) : []),
   ];
   return findings.sort((a, b) => Number(a.severity === 'look') - Number(b.severity === 'look'));
 }

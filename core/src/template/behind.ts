@@ -98,3 +98,20 @@ function taken<T extends { readonly id: string }>(
   });
   return { all: [...mine, ...added], other };
 }
+
+/**
+ * A template whose boxes fill fields only where there are fields to be filled: on pages that lie on a form. Elsewhere they are
+ * printed, so that what they say is not lost.
+ *
+ * @param isForm whether a PDF that lies under pages still has its fields.
+ */
+export function fillingForms<T extends Template>(template: T, isForm: (asset: string) => boolean): T {
+  const placed = placedOf(template);
+  if (!placed?.fillable) return template;
+  const filled = ({ page, fills }: Placed['boxes'][number]): boolean =>
+    fills !== undefined && isForm(placed.pages[page]?.ground?.asset ?? '');
+  if (placed.boxes.every((box) => !box.fills || filled(box))) return template;
+  const boxes = placed.boxes.map((box) => (filled(box) ? box : { ...box, fills: undefined }));
+  const changed = { ...placed, boxes };
+  return (template.kind === 'placed' ? changed : { ...template, ...withPlaced(template, changed) }) as T;
+}

@@ -1,5 +1,5 @@
 export { wordsOfBox } from './box-words.js';
-export { placedOf, withFirstBehind, withPagesBehind, withPlaced } from './behind.js';
+export { fillingForms, placedOf, withFirstBehind, withPagesBehind, withPlaced } from './behind.js';
 export { ChartFilling, ChartValue, columnsOfChart, wordsOfChart } from './chart-filling.js';
 export {
   blankRules,
@@ -84,7 +84,8 @@ export {
 } from './table-filling.js';
 export { PictureFilling } from './picture-filling.js';
 export { readLine, type ReadTemplate, readTemplateFile, TemplateFile } from './template-file.js';
-export { getsOf, type GivenTemplate, isFor, sorterOf, Variant } from './variants.js';
+export { emptySorting, Sorting, SortingOutcome, SortingRule } from './sorting.js';
+export { type GivenTemplate, isFor, Variant } from './variants.js';
 export {
   allTemplatesOf,
   mergeContents,

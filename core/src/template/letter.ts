@@ -29,7 +29,12 @@ export type CoverNote = z.infer<typeof CoverNote>;
 
 /** The pattern of a paper's file name, without `.pdf`. A `/` makes a folder. */
 export const Filing = z
-  .object({ fields: z.array(Field).max(100), pattern: LineText })
+  .object({
+    fields: z.array(Field).max(100),
+    pattern: LineText,
+    /** The column that tells two papers of one name apart, such as the class; a number where nothing is said. */
+    apart: Identity.nullable().optional(),
+  })
   .refine(fewTests, TOO_MANY)
   .meta({ id: 'Filing' });
 export type Filing = z.infer<typeof Filing>;

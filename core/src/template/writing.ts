@@ -2,18 +2,26 @@ import { z } from 'zod';
 import type { Field } from './field.js';
 import { CoverNote, Filing, Letter } from './letter.js';
 import { Placed, type PlacedBox } from './placed.js';
+import { Sorting } from './sorting.js';
 import type { Template } from './template.js';
 
 /** What people write in a folio, by kind. */
-export const WRITING_CONTENTS = { letter: Letter, placed: Placed, note: CoverNote, filing: Filing } as const;
+export const WRITING_CONTENTS = {
+  letter: Letter,
+  placed: Placed,
+  note: CoverNote,
+  filing: Filing,
+  sorting: Sorting,
+} as const;
 
-export const WritingKind = z.enum(['letter', 'placed', 'note', 'filing']);
+export const WritingKind = z.enum(['letter', 'placed', 'note', 'filing', 'sorting']);
 export type WritingKind = z.infer<typeof WritingKind>;
 export interface WritingContents {
   letter: Letter;
   placed: Placed;
   note: CoverNote;
   filing: Filing;
+  sorting: Sorting;
 }
 export type WritingContent = WritingContents[WritingKind];
 
@@ -23,6 +31,7 @@ export const WRITING_NAMES: Readonly<Record<WritingKind, string>> = {
   placed: 'Certificate',
   note: 'Cover note',
   filing: 'File names',
+  sorting: 'Sorting',
 };
 
 /**

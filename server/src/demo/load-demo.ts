@@ -14,6 +14,10 @@ import {
   type Letter,
   type Placed,
   withTemplatePictures,
+  allTemplatesOf,
+  emptySorting,
+  Sorting,
+  writingsOf,
 } from '@scriptum/core/template';
 import type { DataSource, EntityManager } from 'typeorm';
 import { z } from 'zod';
@@ -43,6 +47,8 @@ const FOLIOS: readonly {
   readonly folder: string;
   readonly file: string;
   readonly certificates?: readonly string[];
+  /** True where the letter is there to be looked at, and nobody gets it. */
+  readonly letterOff?: boolean;
 }[] = [
   {
     title: 'Instrument loans',
@@ -54,8 +60,8 @@ const FOLIOS: readonly {
     title: 'River survey awards',
     folder: 'river',
     file: 'River survey.csv',
-    // Each can be switched on; who gets which is for people to say.
     certificates: ['gold.json', 'silver.json', 'bronze.json'],
+    letterOff: true,
   },
   { title: 'Year 8 spring reports', folder: 'reports', file: 'Year 8 spring marks.csv' },
   { title: 'Bridge-design feedback', folder: 'bridge', file: 'Bridge-design feedback (responses).csv' },
@@ -125,9 +131,11 @@ async function loadFolio(
   const letter = await keepPictures(manager, folio, from, read.value.letter);
   const filing = readLine(read.value.fileName ?? '', newId);
   const contents = {
-    letter,
+    letter: about.letterOff ? { ...letter, off: true } : letter,
     note: readNote(noteFile),
     filing: { fields: filing.fields, pattern: filing.line },
+    // Its rules name columns and templates that are not there yet.
+    sorting: emptySorting(),
   };
   for (const writing of await loadWritings(manager, { schoolId, folioId: folio.id }))
     await changeWriting(
@@ -145,7 +153,32 @@ async function loadFolio(
     const content = await readCertificate(manager, folio, path.join(from, name), columns);
     await addWriting(manager, { schoolId, folioId: folio.id }, { kind: 'placed', content }, null, at);
   }
+  await addSorting(manager, folio, from, columns);
   return folio.id;
+}
+
+/** The rules of `sorting.json`, where the folder has one; they name columns by their titles and templates by their names. */
+async function addSorting(
+  manager: EntityManager,
+  { id: folioId, schoolId }: FolioRow,
+  from: string,
+  columns: FolioRow['columns'],
+): Promise<void> {
+  const json = await readFile(path.join(from, 'sorting.json'), 'utf8').catch(() => null);
+  if (json === null) return;
+  const writings = await loadWritings(manager, { schoolId, folioId });
+  const ids = new Map([
+    ...columns.map(({ id, title }) => [title, id] as const),
+    ...allTemplatesOf(writings).map(({ id, content }) => [content.name, id] as const),
+  ]);
+  const named = (key: string, value: unknown): unknown =>
+    key === 'columnId' || (key !== 'values' && typeof value === 'string' && ids.has(value))
+      ? (ids.get(value as string) ?? value)
+      : value;
+  const { rules } = JSON.parse(json, named) as { rules: object[] };
+  const content = Sorting.parse({ rules: rules.map((rule) => ({ id: newId(), ...rule })) });
+  const [sorting] = writingsOf(writings, 'sorting');
+  await changeWriting(manager, { ...sorting!, schoolId }, { content, staffId: null });
 }
 
 /** A certificate that was saved as a file, over the columns of the roll; a PDF that it stands on lies beside it. */

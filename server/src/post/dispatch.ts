@@ -3,21 +3,20 @@ import type { DispatchPlan } from '@scriptum/core/contract';
 import { preflight } from '@scriptum/core/preflight';
 import { writeNote, type WrittenNote } from '@scriptum/core/note';
 import { phrase, say } from '@scriptum/core/sentences';
-import { isIn, presentRoll } from '@scriptum/core/roll';
-import { canonical, paperKey, planPapers } from '@scriptum/core/paper';
-import { getsOf, templatesOf, type Writing } from '@scriptum/core/template';
+import { isIn } from '@scriptum/core/roll';
+import { canonical, paperKey, type PlannedPaper } from '@scriptum/core/paper';
+import type { Writing } from '@scriptum/core/template';
 import { In, type EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
-import { AssetRow, type FolioRow } from '../store/entities/folio.js';
+import type { FolioRow } from '../store/entities/folio.js';
 import { EnclosureRow, PaperRow } from '../store/entities/register.js';
 import { findFolio, lockFolio } from '../store/folios.js';
-import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
-import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
+import { firstWriting, keepVersion } from '../store/writings.js';
 import { newId } from '../store/id.js';
-import { currentLetterhead, dressAll } from '../store/letterheads.js';
 import { nextRevision } from '../store/register-state.js';
 import { lastTurn, TURN_OF } from '../store/turns.js';
+import { loadPlanning, plannedEver, toCheck } from '../register/planning.js';
 import { presentAmong } from '../register/present-papers.js';
 
 /** Papers that go together in one message. */
@@ -127,22 +126,10 @@ const sendKeyOf = (folioId: string, noteId: string, { recipients, papers, before
 
 async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sorted> {
   const { schoolId, id: folioId } = folio;
-  const writings = await loadWritings(manager, { schoolId, folioId });
-  const letterhead = (await currentLetterhead(manager, schoolId))?.content ?? null;
-  const templates = templatesOf(writings);
+  const planning = await loadPlanning(manager, folio);
+  const { writings, templates, roll, day } = planning;
   const cover = firstWriting(writings, 'note');
-  const filing = firstWriting(writings, 'filing').content;
-  const { roll } = await loadWorkedRoll(manager, folio);
-  const assets = new Set((await manager.findBy(AssetRow, { schoolId, folioId })).map((asset) => asset.id));
-  const findings = preflight({
-    roll: presentRoll(roll),
-    templates: templates.map(({ content }) => content),
-    gets: getsOf(templates),
-    note: cover.content,
-    filing,
-    letterhead,
-    assets,
-  });
+  const findings = preflight({ ...(await toCheck(manager, planning)), note: cover.content });
   const blocked = findings
     .filter((finding) => finding.blocks === 'dispatch')
     .map((finding) => finding.message);
@@ -175,12 +162,11 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   for (const { entryId, messageId } of enclosures)
     before.set(entryId, (before.get(entryId) ?? new Set()).add(messageId));
   const present = presentAmong(papers);
-  const day = await dayOfSchool(manager, schoolId);
-  const current = new Map(
-    planPapers(roll, dressAll(templates, letterhead), filing, day, present.nameOf)
-      .filter(({ entry }) => isIn(entry))
-      .map((paper) => [paperKey(paper), paper]),
-  );
+  // Of papers that may stand for an entry, the one as it would be made now counts.
+  const current = new Map<string, PlannedPaper>();
+  for (const paper of plannedEver(planning))
+    if (isIn(paper.entry) && (!current.has(paperKey(paper)) || present.isUpToDate(paper)))
+      current.set(paperKey(paper), paper);
   const languages = new Map(templates.map(({ id, content }) => [id, content.language]));
 
   const ready = new Map<string, Ready>();

@@ -41,15 +41,23 @@ export async function commitPapers(
     const waiting = new Map(
       (
         await manager.find(PaperRow, {
-          select: { id: true, heldBack: true },
+          select: { id: true, heldBack: true, replaces: true },
           where: { id: In(ids), runId, schoolId, state: 'waiting' },
         })
-      ).map(({ id, heldBack }) => [id, heldBack] as const),
+      ).map((row) => [row.id, row] as const),
     );
     const written = batch.filter(({ paper }) => waiting.has(paper.id));
     if (written.length === 0) return;
     await keepBlobs(manager, schoolId, blobs);
     const earlier = await earlierPapers(manager, slice, written);
+    const others = await otherPapers(
+      manager,
+      slice,
+      written.flatMap(({ paper }) => waiting.get(paper.id)?.replaces ?? []),
+    );
+    const heldOthers = new Set(
+      others.filter(({ state, heldBack }) => state === 'held' && !heldBack).map(({ id }) => id),
+    );
     // What a person holds stays held; what was held for a blank field is not, once the field is filled.
     const held = new Set(
       earlier.filter(({ state, heldBack }) => state === 'held' && !heldBack).map(paperKey),
@@ -57,20 +65,28 @@ export async function commitPapers(
     await writeStates(manager, written, revision, ({ paper, set, heldFor }) => ({
       state: !set.ok
         ? 'failed'
-        : waiting.get(paper.id) || heldFor !== null || held.has(paperKey(paper))
+        : waiting.get(paper.id)?.heldBack ||
+            heldFor !== null ||
+            held.has(paperKey(paper)) ||
+            waiting.get(paper.id)?.replaces?.some((id) => heldOthers.has(id))
           ? 'held'
           : 'pressed',
       reason: set.ok ? heldFor && heldFor.slice(0, 1000) : set.reason.slice(0, 1000),
-      heldBack: Boolean(waiting.get(paper.id)) || heldFor !== null,
+      heldBack: Boolean(waiting.get(paper.id)?.heldBack) || heldFor !== null,
       blobHash: set.ok ? hashOf.get(set.bytes)! : null,
       pages: set.ok ? set.pages : null,
       bytes: set.ok ? set.size : null,
       laidOn: set.ok && set.laidOn ? JSON.stringify(set.laidOn) : null,
     }));
-    const replaced = new Set(written.filter(({ set }) => set.ok).map(({ paper }) => paperKey(paper)));
+    const made = written.filter(({ set }) => set.ok);
+    const replaced = new Set(made.map(({ paper }) => paperKey(paper)));
+    const replacedToo = new Set(made.flatMap(({ paper }) => waiting.get(paper.id)?.replaces ?? []));
     await supersede(
       manager,
-      earlier.filter((paper) => replaced.has(paperKey(paper))),
+      [
+        ...earlier.filter((paper) => replaced.has(paperKey(paper))),
+        ...others.filter(({ id }) => replacedToo.has(id)),
+      ],
       revision,
     );
   });
@@ -91,6 +107,19 @@ function earlierPapers(
       runId: Not(runId),
       state: In([...PRESENT, 'failed']),
     },
+  });
+}
+
+/** Papers of other templates, by their identities, that stand for their entries. */
+async function otherPapers(
+  manager: EntityManager,
+  { schoolId, folioId }: ClaimedSlice,
+  ids: readonly string[],
+): Promise<PaperRow[]> {
+  if (ids.length === 0) return [];
+  return manager.find(PaperRow, {
+    select: { id: true, state: true, heldBack: true },
+    where: { id: In([...ids]), schoolId, folioId, state: In([...PRESENT]) },
   });
 }
 

@@ -1,19 +1,18 @@
 import { mayPress, preflight } from '@scriptum/core/preflight';
-import { planPapers } from '@scriptum/core/paper';
-import { isIn, presentRoll } from '@scriptum/core/roll';
-import { getsOf, templatesOf } from '@scriptum/core/template';
+import type { PlannedPaper } from '@scriptum/core/paper';
+import { isIn, type Entry } from '@scriptum/core/roll';
+import { possibleOf } from '@scriptum/core/sorting';
 import type { EntityManager } from 'typeorm';
 import type { SliceQueue } from '../jobs/slice-queue.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { PressRunRow } from '../store/entities/register.js';
-import { loadAssets, lockFolio, touchFolio } from '../store/folios.js';
+import { lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
-import { currentLetterhead, dressAll } from '../store/letterheads.js';
 import { nextRevision } from '../store/register-state.js';
-import { firstWriting, keepVersion, loadWritings } from '../store/writings.js';
-import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
+import { keepVersion } from '../store/writings.js';
 import { lookHash } from '../register/look-hash.js';
-import { presentPapers } from '../register/present-papers.js';
+import { entryHash } from '../register/made-before.js';
+import { loadPlanning, plannedNow, toCheck, type Planning } from '../register/planning.js';
 import { pressSlices, SLICE_PAPERS } from './press-slices.js';
 
 export interface StartedRun {
@@ -46,36 +45,23 @@ export async function planRun(
       'Papers of this folio are being pressed already. Wait until that run has ended, or stop it.',
     );
   }
-  const writings = await loadWritings(manager, { schoolId, folioId });
-  const now = await currentLetterhead(manager, schoolId);
-  const letterhead = now?.content ?? null;
-  const templates = templatesOf(writings);
-  const filing = firstWriting(writings, 'filing').content;
-  const { roll } = await loadWorkedRoll(manager, folio);
-  const assets = new Set((await loadAssets(manager, schoolId, folioId)).map((asset) => asset.id));
-  const findings = preflight({
-    roll: presentRoll(roll),
-    templates: templates.map(({ content }) => content),
-    gets: getsOf(templates),
-    note: null,
-    filing,
-    letterhead,
-    assets,
-  });
+  const planning = await loadPlanning(manager, folio);
+  const { templates, letterhead, present } = planning;
+  const findings = preflight({ ...(await toCheck(manager, planning)), note: null });
   if (!mayPress(findings)) {
     const blocking = findings.filter((finding) => finding.blocks === 'press');
     throw new Refusal(409, 'preflight-blocked', blocking.map((finding) => finding.message).join(' '));
   }
-  const present = await presentPapers(manager, schoolId, folioId);
   const asked = entryIds && new Set(entryIds);
-  const planned = planPapers(
-    roll,
-    dressAll(templates, letterhead),
-    filing,
-    await dayOfSchool(manager, schoolId),
-    present.nameOf,
-  ).filter(({ entry }) => isIn(entry) && (!asked || asked.has(entry.id)));
-  if (planned.length === 0) throw notFound('The learner to press for');
+  const isAsked = (entry: Entry): boolean => isIn(entry) && (!asked || asked.has(entry.id));
+  const planned = plannedNow(planning).filter(({ entry }) => isAsked(entry));
+  if (planned.length === 0) {
+    if (!planning.roll.entries.some(isAsked)) throw notFound('The learner to press for');
+    throw conflict(
+      'nobody-gets',
+      'The sorting gives no paper to anybody of these. Look at its rules at the station Press.',
+    );
+  }
   const due = planned.filter((paper) => !present.isUpToDate(paper));
   if (due.length === 0) return { run: null, upToDate: planned.length };
   const versions = new Map(templates.map(({ id, version }) => [id, version]));
@@ -87,7 +73,7 @@ export async function planRun(
     staffId,
     state: 'running',
     total: due.length,
-    letterheadVersion: now?.version ?? null,
+    letterheadVersion: letterhead?.version ?? null,
     startedAt: new Date(),
     finishedAt: null,
   });
@@ -96,6 +82,7 @@ export async function planRun(
   const slices: { id: string; size: number }[] = [];
   for (let at = 0; at < due.length; at += SLICE_PAPERS)
     slices.push({ id: newId(), size: Math.min(SLICE_PAPERS, due.length - at) });
+  const replaced = replacedBy(due, planning);
   const papers = due.map((paper, n) => [
     newId(),
     schoolId,
@@ -114,14 +101,38 @@ export async function planRun(
     slices[Math.floor(n / SLICE_PAPERS)]!.id,
     revision,
     paper.heldBack,
+    entryHash(paper.entry),
+    replaced.has(paper) ? JSON.stringify(replaced.get(paper)) : null,
   ]);
   for (let from = 0; from < papers.length; from += 250)
     await manager.query(
       `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, place, learner, fileName, \`values\`,
-         lookHash, state, sliceId, revision, heldBack) VALUES ?`,
+         lookHash, state, sliceId, revision, heldBack, entryHash, replaces) VALUES ?`,
       [papers.slice(from, from + 250)],
     );
   await queue.offer(manager, pressSlices(run, slices));
   await touchFolio(manager, folio);
   return { run, upToDate: planned.length - due.length };
+}
+
+/**
+ * The papers of other templates that a learner no longer gets, by the first paper that is made for the learner: once that is
+ * made they are superseded.
+ */
+function replacedBy(
+  due: readonly PlannedPaper[],
+  { templates, by, papers }: Planning,
+): Map<PlannedPaper, string[]> {
+  const on = new Set(templates.map(({ id }) => id));
+  const possible = possibleOf(templates, by);
+  const first = new Map<string, PlannedPaper>();
+  for (const paper of due) if (!first.has(paper.entryId)) first.set(paper.entryId, paper);
+  const replaced = new Map<PlannedPaper, string[]>();
+  for (const { id, entryId, templateId } of papers) {
+    const paper = first.get(entryId);
+    // What was switched off is not said to be wrong.
+    if (!paper || !on.has(templateId) || possible(paper.entry).has(templateId)) continue;
+    replaced.set(paper, [...(replaced.get(paper) ?? []), id]);
+  }
+  return replaced;
 }

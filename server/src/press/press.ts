@@ -238,7 +238,8 @@ export class Press implements SliceHandler {
     const made = new Map<string, Promise<ReadyTemplate>>();
     const make = async ({ templateId, templateVersion }: PaperRow): Promise<ReadyTemplate> => {
       const kept = await keptContent<'letter' | 'placed'>(manager, schoolId, templateId, templateVersion);
-      const template = dressed(kept, await letterheadAt(manager, schoolId, letterheadVersion));
+      const whole = dressed(kept, await letterheadAt(manager, schoolId, letterheadVersion));
+      const template = await this.programs.fillingForms(manager, schoolId, folioId, whole);
       return { template, program: await this.programs.load(manager, schoolId, folioId, template) };
     };
     return (paper) => {

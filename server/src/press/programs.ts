@@ -1,7 +1,7 @@
 import { picturesPrinted, type PrintedValues } from '@scriptum/core/fill';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { typeset, type Program } from '@scriptum/core/page';
-import { placedOf, type DressedTemplate, type FileStandard } from '@scriptum/core/template';
+import { fillingForms, placedOf, type DressedTemplate, type FileStandard } from '@scriptum/core/template';
 import { LRUCache } from 'lru-cache';
 import { In, type EntityManager } from 'typeorm';
 import { readBlob, sha256 } from '../store/blobs.js';
@@ -41,8 +41,9 @@ export class Programs {
     manager: EntityManager,
     schoolId: string,
     folioId: string,
-    template: DressedTemplate,
+    written: DressedTemplate,
   ): Promise<LoadedProgram> {
+    const template = await this.fillingForms(manager, schoolId, folioId, written);
     const program = typeset(template);
     if (program.assets.length === 0)
       return { ...program, pictures: [], laidOn: null, tenant: schoolId, of: folioId };
@@ -79,6 +80,19 @@ export class Programs {
     }
     const laidOn = laidOnOf(program, pictures, grounded);
     return { ...program, standard, pictures, laidOn, tenant: schoolId, of: folioId };
+  }
+
+  /** A template that fills fields only of PDFs which still have them; what has no field is printed. */
+  async fillingForms<T extends DressedTemplate>(
+    manager: EntityManager,
+    schoolId: string,
+    folioId: string,
+    template: T,
+  ): Promise<T> {
+    if (!placedOf(template)?.fillable) return template;
+    const rows = await manager.findBy(AssetRow, { folioId, schoolId });
+    const forms = new Set(rows.filter(({ about }) => about?.fillable).map(({ id }) => id));
+    return fillingForms(template, (asset) => forms.has(asset));
   }
 
   /** The pictures that are printed for one entry alone. One that is gone is left free. */

@@ -1,17 +1,16 @@
-import { planPapers } from '@scriptum/core/paper';
-import { templatesOf } from '@scriptum/core/template';
 import { In, IsNull, type DataSource, type EntityManager } from 'typeorm';
-import { dayOfSchool, hasWorked, loadWorkedRoll } from '../roll/worked-roll.js';
+import { dayOfSchool, hasWorked } from '../roll/worked-roll.js';
 import { sha256 } from '../store/blobs.js';
 import type { FolioRow } from '../store/entities/folio.js';
 import { PaperRow } from '../store/entities/register.js';
 import { WritingRow } from '../store/entities/writing.js';
 import { findFolio } from '../store/folios.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { currentLetterhead, dressAll } from '../store/letterheads.js';
+import { currentLetterhead } from '../store/letterheads.js';
 import { nextRevision, registerState, setComparedWith } from '../store/register-state.js';
-import { firstWriting, loadWritings } from '../store/writings.js';
-import { PRESENT, presentAmong } from './present-papers.js';
+import { isChanged } from './made-before.js';
+import { loadPlanning, plannedEver } from './planning.js';
+import { PRESENT } from './present-papers.js';
 
 interface Place {
   readonly schoolId: string;
@@ -23,7 +22,7 @@ export async function comparedWithNow(manager: EntityManager, folio: FolioRow): 
   const { id: folioId, schoolId } = folio;
   const writings = await manager.find(WritingRow, {
     select: { id: true, version: true, place: true },
-    where: { schoolId, folioId, kind: In(['letter', 'placed', 'filing']), deletedAt: IsNull() },
+    where: { schoolId, folioId, kind: In(['letter', 'placed', 'filing', 'sorting']), deletedAt: IsNull() },
     order: { id: 'ASC' },
   });
   const day = hasWorked(folio) ? await dayOfSchool(manager, schoolId) : null;
@@ -56,48 +55,30 @@ export async function comparePapers(database: DataSource, { schoolId, folioId }:
   const folio = await findFolio(manager, schoolId, folioId);
   const before = await registerState(manager, folioId);
   const now = await comparedWithNow(manager, folio);
-  const writings = await loadWritings(manager, { schoolId, folioId });
-  const letterhead = await currentLetterhead(manager, schoolId);
-  const { roll } = await loadWorkedRoll(manager, folio);
-  const papers = await manager.find(PaperRow, {
-    select: {
-      id: true,
-      entryId: true,
-      templateId: true,
-      lookHash: true,
-      fileName: true,
-      state: true,
-      outOfDate: true,
-    },
-    where: { schoolId, folioId, state: In([...PRESENT]) },
+  const planning = await loadPlanning(manager, folio);
+  const { papers, present } = planning;
+  const upToDate = new Set(plannedEver(planning).flatMap((paper) => present.upToDateId(paper) ?? []));
+  const entries = new Map(planning.roll.entries.map((entry) => [entry.id, entry]));
+  const marked = papers.flatMap((paper) => {
+    const outOfDate = !upToDate.has(paper.id);
+    const entryChanged = isChanged({ ...paper, outOfDate }, entries.get(paper.entryId));
+    const same = paper.outOfDate === outOfDate && paper.entryChanged === entryChanged;
+    return same ? [] : [{ id: paper.id, outOfDate, entryChanged }];
   });
-  const present = presentAmong(papers);
-  const filing = firstWriting(writings, 'filing').content;
-  const planned = planPapers(
-    roll,
-    dressAll(templatesOf(writings), letterhead?.content ?? null),
-    filing,
-    await dayOfSchool(manager, schoolId),
-    present.nameOf,
-  );
-  const upToDate = new Set(planned.flatMap((paper) => present.upToDateId(paper) ?? []));
-  const changed = (outOfDate: boolean): string[] =>
-    papers
-      .filter((paper) => paper.outOfDate !== outOfDate && !upToDate.has(paper.id) === outOfDate)
-      .map(({ id }) => id);
-  const old = changed(true);
-  const current = changed(false);
   return inTransaction(database, async (inside) => {
     const revision = await nextRevision(inside, { schoolId, folioId });
-    for (const [ids, outOfDate] of [
-      [old, true],
-      [current, false],
-    ] as const)
-      for (let from = 0; from < ids.length; from += 1000)
-        await inside.query(
-          'UPDATE paper SET outOfDate = ?, revision = ? WHERE id IN (?) AND schoolId = ? AND folioId = ?',
-          [outOfDate, revision, ids.slice(from, from + 1000), schoolId, folioId],
-        );
+    for (const outOfDate of [true, false])
+      for (const entryChanged of [true, false]) {
+        const ids = marked
+          .filter((one) => one.outOfDate === outOfDate && one.entryChanged === entryChanged)
+          .map(({ id }) => id);
+        for (let from = 0; from < ids.length; from += 1000)
+          await inside.query(
+            `UPDATE paper SET outOfDate = ?, entryChanged = ?, revision = ?
+             WHERE id IN (?) AND schoolId = ? AND folioId = ?`,
+            [outOfDate, entryChanged, revision, ids.slice(from, from + 1000), schoolId, folioId],
+          );
+      }
     const { comparedWith } = await registerState(inside, folioId);
     // A run that has ended meanwhile made papers that were not among these.
     if (comparedWith !== before.comparedWith) return false;

@@ -24,9 +24,10 @@ export async function loadRegister(
   return { revision, whole, papers, run, dispatch };
 }
 
-interface LineRow extends Omit<PaperLine, 'pressedAt' | 'outOfDate' | 'message'> {
+interface LineRow extends Omit<PaperLine, 'pressedAt' | 'outOfDate' | 'entryChanged' | 'message'> {
   readonly pressedAt: Date | null;
   readonly outOfDate: 0 | 1;
+  readonly entryChanged: 0 | 1;
 }
 
 interface MessageLineRow {
@@ -49,7 +50,7 @@ async function paperLines(
   const [rows, messages] = await Promise.all([
     manager.query<LineRow[]>(
       `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.fileName, p.state, p.reason, p.pages, p.bytes,
-         p.pressedAt, p.outOfDate FROM paper p WHERE ${which}`,
+         p.pressedAt, p.outOfDate, p.entryChanged FROM paper p WHERE ${which}`,
       given,
     ),
     manager.query<MessageLineRow[]>(
@@ -61,11 +62,12 @@ async function paperLines(
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
   return rows
     .map((row): PaperLine => {
-      const { pressedAt, outOfDate } = row;
+      const { pressedAt, outOfDate, entryChanged } = row;
       const message = messageOf.get(row.id);
       return Object.assign(row, {
         pressedAt: pressedAt && pressedAt.toISOString(),
         outOfDate: outOfDate === 1 && row.state !== 'superseded',
+        entryChanged: entryChanged === 1,
         message: message
           ? {
               id: message.id,

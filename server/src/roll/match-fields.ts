@@ -29,6 +29,7 @@ export async function matchAllFields(manager: EntityManager, folio: FolioRow, ro
 
 function matched(writing: Writing, title: string, roll: Roll): WritingContent {
   const { columns } = roll;
+  if (writing.kind === 'sorting') return writing.content;
   const fields = matchFields(writing.content.fields, columns);
   if (writing.kind === 'note') {
     const to = writing.content.toColumnId;

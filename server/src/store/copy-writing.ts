@@ -6,6 +6,7 @@ import {
   type WritingContent,
 } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
+import { conflict } from '../refusal.js';
 import { AssetRow, type FolioRow } from './entities/folio.js';
 import type { WritingRow } from './entities/writing.js';
 import { newId } from './id.js';
@@ -18,6 +19,11 @@ export async function copiedContent(
   to: FolioRow,
   name: string | undefined,
 ): Promise<WritingContent> {
+  if ('rules' in from.content)
+    throw conflict(
+      'stays-here',
+      'The sorting belongs to its folio: its rules name the papers that there are here.',
+    );
   const moved = movedTo(from.content, columns, to.columns);
   // Elsewhere there is no letter that it stands in for.
   const written = from.folioId !== to.id && 'variant' in moved ? { ...moved, variant: undefined } : moved;

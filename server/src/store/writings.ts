@@ -2,6 +2,7 @@ import {
   emptyFiling,
   emptyLetter,
   emptyNote,
+  emptySorting,
   isTemplateKind,
   WRITING_NAMES,
   WritingKind,
@@ -108,6 +109,7 @@ export async function addFirstWritings(
   await addWriting(manager, place, { kind: 'letter', content: emptyLetter(title) }, null, at);
   await addWriting(manager, place, { kind: 'note', content: emptyNote() }, null, at);
   await addWriting(manager, place, { kind: 'filing', content: emptyFiling() }, null, at);
+  await addWriting(manager, place, { kind: 'sorting', content: emptySorting() }, null, at);
 }
 
 /** Writes the next version of a writing whose folio is locked. */

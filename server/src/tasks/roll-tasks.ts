@@ -3,9 +3,9 @@ import { findBlanks, type Blank } from '@scriptum/core/blanks';
 import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { valuesToMeasure } from '@scriptum/core/page';
 import { preflight, type Finding } from '@scriptum/core/preflight';
-import { presentRoll, RollPatch } from '@scriptum/core/roll';
+import { RollPatch } from '@scriptum/core/roll';
 import type { Reading } from '@scriptum/core/table';
-import { getsOf, templatesOf, type Placed, type Template } from '@scriptum/core/template';
+import { type Placed, type Template } from '@scriptum/core/template';
 import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
@@ -15,12 +15,13 @@ import { conflict, fromProblem, notFound } from '../refusal.js';
 import { prepareGround } from '../ground/prepare-ground.js';
 import { keepBlob, readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
-import { findFolio, loadAssets, loadFolio, lockFolio } from '../store/folios.js';
+import { findFolio, loadFolio, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { firstWriting } from '../store/writings.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { DatabaseSlices } from '../jobs/database-slices.js';
 import { comparePapers } from '../register/compare-papers.js';
+import { loadPlanning, toCheck } from '../register/planning.js';
 import { loadRegister } from '../register/register.js';
 import { bringIn, takeOut } from '../roll/bring-in.js';
 import { goBack } from '../roll/earlier.js';
@@ -156,20 +157,14 @@ export const ROLL_WORK = {
 
   async preflight(database: DataSource, { schoolId, folioId }: Place): Promise<{ findings: Finding[] }> {
     const { manager } = database;
-    const folio = await loadFolio(manager, schoolId, folioId);
-    const templates = templatesOf(folio.writings);
-    const assets = new Set((await loadAssets(manager, schoolId, folioId)).map(({ id }) => id));
-    const { roll, findings } = await loadWorkedRoll(manager, await findFolio(manager, schoolId, folioId));
+    const folio = await findFolio(manager, schoolId, folioId);
+    const planning = await loadPlanning(manager, folio);
+    const { findings } = await loadWorkedRoll(manager, folio);
     return {
       findings: preflight({
-        roll: presentRoll(roll),
-        templates: templates.map(({ content }) => content),
-        gets: getsOf(templates),
-        note: firstWriting(folio.writings, 'note').content,
-        filing: firstWriting(folio.writings, 'filing').content,
+        ...(await toCheck(manager, planning)),
+        note: firstWriting(planning.writings, 'note').content,
         marks: findings(),
-        letterhead: folio.letterhead,
-        assets,
       }),
     };
   },

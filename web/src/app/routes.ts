@@ -50,7 +50,12 @@ export const routes: Routes = [
       {
         path: 'press',
         title: 'Press – Scriptum',
-        loadComponent: () => import('./press/press-station').then((m) => m.PressStation),
+        loadComponent: () => import('./press/sorting/sorting-view').then((m) => m.SortingView),
+      },
+      {
+        path: 'press/names',
+        title: 'File names – Scriptum',
+        loadComponent: () => import('./press/filing-view').then((m) => m.FilingView),
       },
       {
         path: 'register',

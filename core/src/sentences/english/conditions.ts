@@ -47,6 +47,13 @@ const bracketed = ({ parts }: Parts, say: Say): string[] =>
 export const conditions = {
   'cell-is': ({ title, ...test }: Test & { title: string | null }) =>
     `${title ?? 'a column that is gone'} ${tested(test, true)}`,
+  'papers-are': ({ papers }: { papers: 'new' | 'not new' | 'changed' | 'not changed' }) =>
+    ({
+      new: 'the learner is new',
+      'not new': 'the learner is not new',
+      changed: 'something changed since the last paper',
+      'not changed': 'nothing changed since the last paper',
+    })[papers],
   'not-so': (condition: Parts, say: Say) => `it is not so that ${bracketed(condition, say).join('')}`,
   'all-of': (condition: Parts, say: Say) => listed(bracketed(condition, say)) || 'everybody',
   'any-of': (condition: Parts, say: Say) => listed(bracketed(condition, say), Infinity, 'or') || 'nobody',
@@ -55,6 +62,12 @@ export const conditions = {
     listed(why.map(say)) || 'it holds for everybody',
   'because-none': ({ why }: { why: readonly Saying[] }, say: Say) =>
     listed(why.map(say)) || 'it holds for nobody',
+  'because-papers': ({ papers }: { papers: 'new' | 'changed' | 'not changed' }) =>
+    ({
+      new: 'no paper was made before',
+      changed: 'something changed since the last paper',
+      'not changed': 'there is a paper, and nothing changed since',
+    })[papers],
   'because-gone': () => 'a column that it looks at is gone',
   'because-cell': ({ title, text, fails }: { title: string; text: string; fails: Test | null }) =>
     `${title} is ${text === '' ? 'blank' : text}${fails ? `, which ${tested(fails, false)}` : ''}`,

@@ -83,6 +83,12 @@ export const findings = {
     `“${title}” holds a word too long for a line (${people(who)}). It may run off the paper.`,
   'field-unmatched': ({ place, field }: { place: Where; field: string | null }) =>
     `${where(place)} has the field “${field ?? 'removed field'}”, but no column fills it. Choose its column, or take the field out.`,
+  'apart-gone': () =>
+    'The column that is to tell two papers of one name apart is gone. They get a number. Choose another column beside the file name.',
+  'file-blank': ({ who }: { who: People }) =>
+    `The pattern gives no file name for ${people(who)}. ${form(who.count, 'That paper is', 'Those papers are')} called after the letter and the place in the roll.`,
+  'file-long': ({ who, most }: { who: People; most: number }) =>
+    `The file name and folders of ${people(who)} have more than ${count(most)} letters together, too many for some computers. Make the pattern shorter.`,
   'subject-blank': () => 'The cover note has no subject.',
   'note-blank': () => 'The cover note has no text.',
   'address-column': () => 'Nobody is chosen to write to. Choose the column that holds the email address.',

@@ -4,6 +4,7 @@ import { findings } from './findings.js';
 import { formulas } from './formulas.js';
 import { marks } from './marks.js';
 import { rolls } from './rolls.js';
+import { sorting } from './sorting.js';
 import { steps } from './steps.js';
 import { tidying } from './tidying.js';
 
@@ -16,6 +17,7 @@ export const ENGLISH = {
   ...marks,
   ...formulas,
   ...steps,
+  ...sorting,
   ...tidying,
 };
 export { megabytes } from './grammar.js';

@@ -34,6 +34,12 @@ export class PaperRow {
   @JsonColumn() values!: PrintedValues;
   /** SHA-256 of all that decides how the paper looks; what its file is called does not. */
   @HashColumn() lookHash!: string;
+  /** SHA-256 of its entry's cells when it was planned; not known of the oldest ones. */
+  @HashColumn({ nullable: true, select: false }) entryHash?: string | null;
+  /** A cell of its entry is another one now (see `compare-papers`). */
+  @Column({ type: 'boolean', default: false, select: false }) entryChanged?: boolean;
+  /** Papers of other templates that it takes the place of once it is made, by their identities. */
+  @JsonColumn({ nullable: true, select: false }) replaces?: string[] | null;
   /** Its order among the papers of its entry. */
   @Column({ type: 'int', default: 0 }) place!: number;
   /** The slice of the run in which it is made. */

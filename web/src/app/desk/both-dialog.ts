@@ -114,6 +114,7 @@ export const WHAT = {
   placed: 'template',
   note: 'cover note',
   filing: 'file name',
+  sorting: 'sorting',
 } as const;
 
 /** `at 14:32`, with the day where it is another one. */

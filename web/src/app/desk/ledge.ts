@@ -3,12 +3,11 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { RouterLink } from '@angular/router';
 import { mayPress } from '@scriptum/core/preflight';
 import { isIn } from '@scriptum/core/roll';
-import { sorterOf } from '@scriptum/core/template';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { deskActions, deskFeature, type StripFilter } from '../state/desk';
 import { selectCounts, selectFindings } from '../state/findings';
-import { writingFeature } from '../state/writing';
+import { selectSorter } from '../state/sorting';
 import { registerActions, registerFeature } from '../state/register';
 import { timeLeft } from './time-left';
 
@@ -28,15 +27,13 @@ export class Ledge {
   private readonly store = inject(Store);
   protected readonly counts = this.store.selectSignal(selectCounts);
   private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
-  private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
+  private readonly sorter = this.store.selectSignal(selectSorter);
   /** All papers of all learners. */
   protected readonly papers = computed(() => {
-    const templates = this.templates();
-    if (templates.every(({ content }) => !content.variant)) return this.counts().all * templates.length;
-    const sorted = sorterOf(templates);
+    const sorted = this.sorter();
     return this.roll()
       .entries.filter(isIn)
-      .reduce((sum, entry) => sum + sorted(entry).length, 0);
+      .reduce((sum, entry) => sum + sorted(entry).templates.length, 0);
   });
   protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   protected readonly register = this.store.selectSignal(registerFeature.selectRegisterState);

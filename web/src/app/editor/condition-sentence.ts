@@ -1,5 +1,5 @@
 import type { Column } from '@scriptum/core/column';
-import type { CellTest, Comparison, Condition } from '@scriptum/core/condition';
+import type { CellTest, Comparison, Condition, PaperTest } from '@scriptum/core/condition';
 import type { Entry } from '@scriptum/core/roll';
 import type {
   SentenceChange,
@@ -13,7 +13,26 @@ export interface ConditionSurroundings {
   readonly columns: readonly Column[];
   /** The picked learner, whose values are the examples. */
   readonly entry: Entry | undefined;
+  /** What stands in a column's cells, to be chosen from; nothing where it is only typed. */
+  readonly cellsOf?: (columnId: string) => readonly string[];
+  /** True where it may be asked what was made for a learner before. */
+  readonly papers?: boolean;
 }
+
+/** A test of a cell, or of what was made before. */
+export type OneTest = CellTest | PaperTest;
+
+const PAPERS: readonly { is: PaperTest['papers']; text: string; hint: string }[] = [
+  { is: 'new', text: 'the learner is new', hint: 'no paper stands for them' },
+  { is: 'not new', text: 'the learner is not new', hint: 'they have a paper' },
+  {
+    is: 'changed',
+    text: 'something changed since their last paper',
+    hint: 'a cell of theirs is another one',
+  },
+  { is: 'not changed', text: 'nothing changed since their last paper', hint: 'new learners count too' },
+];
+const PAPERS_VALUE = 'papers ';
 
 const TESTS: readonly { is: Comparison; text: string; count: 0 | 1 | 2 }[] = [
   { is: 'equal', text: 'is', count: 1 },
@@ -47,13 +66,33 @@ export const titleOf = (columnId: string | null, columns: readonly Column[]): st
 /** A test that is to be filled in. */
 export const newTest = (columnId: string): CellTest => ({ columnId, is: 'equal', values: [''] });
 
+/** What a test may look at. */
+function lookedAt(around: ConditionSurroundings): SentenceOption[] {
+  return [
+    { value: OUT, label: 'Take this out' },
+    ...(around.papers
+      ? PAPERS.map(({ is, text, hint }) => ({ value: PAPERS_VALUE + is, label: text, hint }))
+      : []),
+    ...columnOptions(around),
+  ];
+}
+
 /** The words for one test of a cell; the parts are `if`, `is` and `with`, each with the number `n` behind it. */
-export function testPieces(
-  { columnId, is, values }: CellTest,
-  n: number,
-  around: ConditionSurroundings,
-): SentencePiece[] {
-  const test = TESTS.find((one) => one.is === is);
+export function testPieces(test: OneTest, n: number, around: ConditionSurroundings): SentencePiece[] {
+  if ('papers' in test) {
+    const said = PAPERS.find(({ is }) => is === test.papers)!;
+    return [
+      {
+        id: `if ${n}`,
+        label: 'what is looked at',
+        text: said.text,
+        value: PAPERS_VALUE + said.is,
+        options: lookedAt(around),
+      },
+    ];
+  }
+  const { columnId, is, values } = test;
+  const compared = TESTS.find((one) => one.is === is);
   const title = titleOf(columnId, around.columns);
   const pieces: SentencePiece[] = [
     {
@@ -61,37 +100,41 @@ export function testPieces(
       label: 'whose value is looked at',
       text: title ?? 'choose a column',
       value: columnId,
-      options: [{ value: OUT, label: 'Take this out' }, ...columnOptions(around)],
+      options: lookedAt(around),
       ...(title === null ? { look: 'missing' as const } : {}),
     },
     ' ',
     {
       id: `is ${n}`,
       label: 'how it is compared',
-      text: test?.text ?? is,
+      text: compared?.text ?? is,
       value: is,
       options: TESTS.map((one) => ({ value: one.is, label: one.text })),
     },
   ];
-  const count = test?.count ?? (values.length > 0 ? 1 : 0);
+  const count = compared?.count ?? (values.length > 0 ? 1 : 0);
+  const cells = around.cellsOf?.(columnId) ?? [];
   if (count >= 1)
-    pieces.push(' ', withPart(`with ${n}`, count === 1 ? values.join(', ') : (values[0] ?? '')));
-  if (count === 2) pieces.push(' and ', withPart(`and ${n}`, values[1] ?? ''));
+    pieces.push(' ', withPart(`with ${n}`, count === 1 ? values.join(', ') : (values[0] ?? ''), cells));
+  if (count === 2) pieces.push(' and ', withPart(`and ${n}`, values[1] ?? '', cells));
   return pieces;
 }
 
-const withPart = (id: string, value: string): SentencePart => ({
+const withPart = (id: string, value: string, cells: readonly string[]): SentencePart => ({
   id,
   label: 'what it is compared with',
   text: value || 'what?',
   value,
-  options: [],
+  options: cells.map((cell) => ({ value: cell, label: cell })),
   typed: 'Compare with this',
   ...(value ? {} : { look: 'missing' as const }),
 });
 
 /** The test with what was chosen in a part of its sentence that is not `out`. */
-export function changeTest(test: CellTest, part: string, value: string): CellTest {
+export function changeTest(test: OneTest, part: string, value: string): OneTest {
+  if (part === 'if' && value.startsWith(PAPERS_VALUE))
+    return { papers: value.slice(PAPERS_VALUE.length) as PaperTest['papers'] };
+  if ('papers' in test) return part === 'if' ? newTest(value) : test;
   switch (part) {
     case 'if':
       return { ...test, columnId: value };
@@ -108,21 +151,23 @@ export function changeTest(test: CellTest, part: string, value: string): CellTes
 }
 
 /** Tests that are put together in one way, which is all that a sentence is long enough for. */
-interface FlatCondition {
+export interface FlatCondition {
   readonly how: 'all' | 'any';
-  readonly tests: readonly CellTest[];
+  readonly tests: readonly OneTest[];
 }
 
 /** A condition as tests in a row; null for one that is nested. */
 export function flatOf(condition: Condition): FlatCondition | null {
-  if ('columnId' in condition) return { how: 'all', tests: [condition] };
+  if (isOneTest(condition)) return { how: 'all', tests: [condition] };
   const how = 'all' in condition ? 'all' : 'any' in condition ? 'any' : null;
   if (how === null) return null;
   const parts = 'all' in condition ? condition.all : 'any' in condition ? condition.any : [];
-  return parts.every((one): one is CellTest => 'columnId' in one) ? { how, tests: parts } : null;
+  return parts.every(isOneTest) ? { how, tests: parts } : null;
 }
 
-const together = (how: 'all' | 'any', tests: readonly CellTest[]): Condition =>
+const isOneTest = (one: Condition): one is OneTest => 'columnId' in one || 'papers' in one;
+
+const together = (how: 'all' | 'any', tests: readonly OneTest[]): Condition =>
   tests.length === 1 ? tests[0]! : how === 'all' ? { all: tests } : { any: tests };
 
 /** What a part of a text stands under, as a sentence; null is a part that stands in every paper. */
@@ -144,7 +189,12 @@ export function partSentence(
   if (condition === null) return [begin, choice('in every paper'), '.'];
   const flat = flatOf(condition);
   if (!flat) return [begin, choice('only if'), ' a condition of several kinds holds.'];
-  const pieces: SentencePiece[] = [begin, choice('only if'), ' '];
+  return [begin, choice('only if'), ' ', ...flatPieces(flat, around), '. ', addPart(flat)];
+}
+
+/** Tests in a row, with what puts them together. */
+export function flatPieces(flat: FlatCondition, around: ConditionSurroundings): SentencePiece[] {
+  const pieces: SentencePiece[] = [];
   flat.tests.forEach((test, n) => {
     if (n === 1)
       pieces.push(' ', {
@@ -161,22 +211,21 @@ export function partSentence(
     if (n > 0) pieces.push(' ');
     pieces.push(...testPieces(test, n, around));
   });
-  return [
-    ...pieces,
-    '. ',
-    {
-      id: 'add',
-      label: 'put something in',
-      text: '+',
-      value: '',
-      options: [
-        { value: 'all', label: 'And …' },
-        { value: 'any', label: 'Or …' },
-      ].filter(({ value }) => flat.tests.length < 2 || value === flat.how),
-      look: 'add',
-    },
-  ];
+  return pieces;
 }
+
+/** Puts another test in. */
+export const addPart = (flat: FlatCondition): SentencePart => ({
+  id: 'add',
+  label: 'put something in',
+  text: '+',
+  value: '',
+  options: [
+    { value: 'all', label: 'And …' },
+    { value: 'any', label: 'Or …' },
+  ].filter(({ value }) => flat.tests.length < 2 || value === flat.how),
+  look: 'add',
+});
 
 /** The condition with what was chosen in its sentence; null where the part stands in every paper then. */
 export function changePart(
@@ -190,7 +239,11 @@ export function changePart(
   if (!flat) return condition;
   const { how, tests } = flat;
   if (id === 'how') return together(value as 'all' | 'any', tests);
-  if (id === 'add') return together(value as 'all' | 'any', [...tests, newTest(tests.at(-1)!.columnId)]);
+  if (id === 'add') {
+    const last = tests.at(-1)!;
+    const columnId = 'columnId' in last ? last.columnId : first?.id;
+    return columnId ? together(value as 'all' | 'any', [...tests, newTest(columnId)]) : condition;
+  }
   const [part = '', at = ''] = id.split(' ');
   const n = Number(at);
   if (part === 'if' && value === OUT) {

@@ -368,7 +368,8 @@ export function changeField(
     case 'and':
       if (part === 'if' && value === OUT)
         return tidy({ ...field, wordsIf: field.wordsIf?.filter((_, k) => k !== n) });
-      return withTest(field, n, (test) => changeTest(test, part, value));
+      // A field asks cells alone.
+      return withTest(field, n, (test) => changeTest(test, part, value) as CellTest);
     case 'words':
       return {
         ...field,

@@ -19,13 +19,16 @@ import { newId } from '../api/new-id';
 import { pageField } from './field-sentence';
 import type { TextEditor } from './text-editor';
 
-type DraftOf<Kind extends WritingKind> = Extract<Draft, { kind: Kind }>;
+/** What has texts with fields in them. */
+export type TextKind = Exclude<WritingKind, 'sorting'>;
+
+type DraftOf<Kind extends TextKind> = Extract<Exclude<Draft, { kind: 'sorting' }>, { kind: Kind }>;
 
 /**
  * What the stations share in which something is written: the draft with its fields, what chips show, the arrival of another
  * version, putting fields in and matching them.
  */
-export abstract class WritingEditor<Kind extends WritingKind> {
+export abstract class WritingEditor<Kind extends TextKind> {
   protected readonly store = inject(Store);
   protected abstract readonly draft: Signal<DraftOf<Kind> | null>;
   /** The editor that a field goes into. */

@@ -1,9 +1,9 @@
 import { CdkConnectedOverlay, CdkOverlayOrigin, type ConnectedPosition } from '@angular/cdk/overlay';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { sorterOf } from '@scriptum/core/template';
 import { deskFeature } from '../state/desk';
 import { Icon } from '../ui/icon';
+import { selectSorter } from '../state/sorting';
 import { writingFeature } from '../state/writing';
 import { LettersPanel } from './letters-panel';
 
@@ -60,7 +60,7 @@ export class LettersMenu {
   private readonly store = inject(Store);
   private readonly letters = this.store.selectSignal(writingFeature.selectAllTemplates);
   protected readonly letter = this.store.selectSignal(writingFeature.selectTemplate);
-  private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
+  private readonly sorter = this.store.selectSignal(selectSorter);
   private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   protected readonly positions = POSITIONS;
@@ -77,7 +77,7 @@ export class LettersMenu {
     const [here, entry, names] = [this.letter(), this.picked(), this.names()];
     if (!here || here.content.off || !entry) return null;
     const of = here.content.variant?.of ?? here.id;
-    const gets = sorterOf(this.templates())(entry).find(
+    const gets = this.sorter()(entry).templates.find(
       ({ id, content }) => id === of || content.variant?.of === of,
     );
     return gets && gets.id !== here.id

@@ -2,6 +2,7 @@ import { emptyLetter, emptyNote } from '@scriptum/core/template';
 import { testFolio, testWritings } from '../testing/folio';
 import { deskActions, deskFeature, type DeskState } from './desk';
 import { selectCounts, selectFindings, selectShown } from './findings';
+import { registerFeature } from './register';
 import { writingFeature } from './writing';
 
 const columns = [
@@ -31,6 +32,7 @@ const open = (): DeskState => reducer(undefined, deskActions.folioArrived({ foli
 const stateOf = (desk: DeskState, arrived = folio) => ({
   desk,
   writing: writingFeature.reducer(undefined, deskActions.folioArrived({ folio: arrived })),
+  register: registerFeature.reducer(undefined, deskActions.opened({ folioId: arrived.id })),
 });
 
 test('one learner is always picked: the first at the start, the same one where the roll still has it', () => {

@@ -1,9 +1,11 @@
 import { createSelector, createSelectorFactory, defaultMemoize, type MemoizedSelector } from '@ngrx/store';
 import { entriesToLookAt, fitFindings, preflight, type Finding } from '@scriptum/core/preflight';
-import { isIn, presentRoll } from '@scriptum/core/roll';
-import { getsOf, placedOf } from '@scriptum/core/template';
+import { isIn, presentRoll, type Entry } from '@scriptum/core/roll';
+import { getsOf } from '@scriptum/core/sorting';
+import { placedOf } from '@scriptum/core/template';
 import { plainTitle } from '@scriptum/core/column';
 import { deskFeature } from './desk';
+import { selectSortedBy, selectSorter } from './sorting';
 import { writingFeature } from './writing';
 
 /** A folio is another object with each changed cell; its pictures are not. */
@@ -21,7 +23,8 @@ const selectFindingsNow = createSelector(
   writingFeature.selectNoteValue,
   writingFeature.selectFilingValue,
   writingFeature.selectFits,
-  (assets, letterhead, roll, marks, templates, note, filing, fits): Finding[] => {
+  selectSortedBy,
+  (assets, letterhead, roll, marks, templates, note, filing, fits, by): Finding[] => {
     if (!assets || !note || !filing) return [];
     const whole = templates.find(({ id }) => id === fits?.templateId)?.content;
     const measured = whole && placedOf(whole);
@@ -30,13 +33,16 @@ const selectFindingsNow = createSelector(
       marks,
       letterhead,
       templates: templates.map(({ content }) => content),
-      gets: getsOf(templates),
+      sorting: { by, templates },
       note,
       filing,
       assets: new Set(assets.map(({ id }) => id)),
     });
     if (!fits || !measured) return found;
-    return [...found, ...fitFindings(measured, fits.boxes, presentRoll(roll), templates.length > 1)];
+    const gets = getsOf(templates, by);
+    const present = presentRoll(roll);
+    const theirs = { ...present, entries: present.entries.filter((entry) => gets(whole, entry)) };
+    return [...found, ...fitFindings(measured, fits.boxes, theirs, templates.length > 1)];
   },
 );
 
@@ -47,6 +53,27 @@ export const selectFindings: MemoizedSelector<object, Finding[]> = createSelecto
 
 export const selectLookIds = createSelector(selectFindings, entriesToLookAt);
 
+const NOBODY: ReadonlySet<string> = new Set();
+
+/** Entries that are in, and that a rule of the sorting leaves out. */
+const selectSortedOut = createSelector(
+  deskFeature.selectSettledRoll,
+  selectSorter,
+  selectSortedBy,
+  ({ entries }, sorted, { sorting }): ReadonlySet<string> =>
+    sorting.rules.length === 0
+      ? NOBODY
+      : new Set(entries.filter((entry) => isIn(entry) && sorted(entry).leftOut !== null).map(({ id }) => id)),
+);
+
+/** Whether an entry is in and no rule leaves it out; who is taken by no rule is to be looked at. */
+export const selectGetsPaper = createSelector(
+  selectSortedOut,
+  (out) =>
+    (entry: Entry): boolean =>
+      isIn(entry) && !out.has(entry.id),
+);
+
 /** The strip's lines: entries with their names, as filter and find leave them. */
 export const selectShown = createSelector(
   deskFeature.selectSettled,
@@ -55,23 +82,30 @@ export const selectShown = createSelector(
   deskFeature.selectSome,
   deskFeature.selectFind,
   selectLookIds,
-  (roll, names, filter, some, find, look) => {
+  selectGetsPaper,
+  (roll, names, filter, some, find, look, gets) => {
     const named = new Set(some?.entryIds);
     const plain = find.trim() ? plainTitle(find) : '';
     return roll.entries
       .map((entry) => ({ entry, name: names.get(entry.id) ?? '', look: look.has(entry.id) }))
       .filter(({ entry, look: flagged }) =>
         filter === 'out'
-          ? !isIn(entry)
+          ? !gets(entry)
           : filter === 'some'
             ? named.has(entry.id)
-            : isIn(entry) && (filter === 'all' || flagged === (filter === 'look')),
+            : gets(entry) && (filter === 'all' || flagged === (filter === 'look')),
       )
       .filter((line) => !plain || plainTitle(line.name).includes(plain));
   },
 );
 
-export const selectCounts = createSelector(deskFeature.selectSettled, selectLookIds, (roll, look) => {
-  const all = roll.entries.filter(isIn).length;
-  return { all, look: look.size, ready: all - look.size, out: roll.entries.length - all };
-});
+export const selectCounts = createSelector(
+  deskFeature.selectSettled,
+  selectLookIds,
+  selectGetsPaper,
+  (roll, ids, gets) => {
+    const there = roll.entries.filter(gets);
+    const look = there.filter(({ id }) => ids.has(id)).length;
+    return { all: there.length, look, ready: there.length - look, out: roll.entries.length - there.length };
+  },
+);

@@ -19,6 +19,7 @@ const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
   bytes: 9,
   pressedAt: null,
   outOfDate: false,
+  entryChanged: false,
   message: null,
   ...more,
 });

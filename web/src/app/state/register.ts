@@ -1,3 +1,4 @@
+import type { Made } from '@scriptum/core/condition';
 import type { DispatchPlan, PaperLine, Register } from '@scriptum/core/contract';
 import { comparePaperOrder } from '@scriptum/core/paper';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
@@ -45,6 +46,9 @@ export const registerActions = createActionGroup({
     'Notice Seen': emptyProps(),
   },
 });
+
+/** States of a paper that stands for its entry now. */
+const STANDING: ReadonlySet<PaperLine['state']> = new Set(['pressed', 'cleared', 'held', 'dispatched']);
 
 const adapter = createEntityAdapter<PaperLine>({ sortComparer: comparePaperOrder });
 const { selectAll } = adapter.getSelectors();
@@ -136,6 +140,17 @@ export const registerFeature = createFeature({
       selectPresent: createSelector(selectLines, (lines) =>
         lines.filter((paper) => paper.state !== 'superseded'),
       ),
+      /** What was made for each entry, as rules of sorting ask for it; an entry without a paper is not among them. */
+      selectMade: createSelector(selectLines, (lines) => {
+        const made = new Map<string, Made>();
+        for (const { entryId, state, entryChanged } of lines)
+          if (STANDING.has(state))
+            made.set(entryId, {
+              isNew: false,
+              changed: entryChanged && (made.get(entryId)?.changed ?? true),
+            });
+        return made;
+      }),
       selectEarlier: createSelector(selectLines, (lines) =>
         lines.filter((paper) => paper.state === 'superseded'),
       ),

@@ -271,6 +271,7 @@ export const writingFeature = createFeature({
     );
     const selectNote = first('note');
     const selectFiling = first('filing');
+    const selectSorting = first('sorting');
     return {
       selectAllDrafts,
       selectHere,
@@ -279,10 +280,12 @@ export const writingFeature = createFeature({
       selectTemplate,
       selectNote,
       selectFiling,
+      selectSorting,
       selectTemplates: createSelector(selectHere, (here) => templatesOf(here)),
       selectTemplateValue: createSelector(selectTemplate, (draft) => draft?.content ?? null),
       selectNoteValue: createSelector(selectNote, (draft) => draft?.content ?? null),
       selectFilingValue: createSelector(selectFiling, (draft) => draft?.content ?? null),
+      selectSortingValue: createSelector(selectSorting, (draft) => draft?.content ?? null),
       /** Also of other folios: it is the same person's work. */
       selectSaved: createSelector(selectAllDrafts, worstOf),
       /** The first of those that two people changed at once. */

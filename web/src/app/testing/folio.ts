@@ -4,6 +4,7 @@ import {
   emptyFiling,
   emptyLetter,
   emptyNote,
+  emptySorting,
   WRITING_NAMES,
   type Writing,
   type WritingContents,
@@ -15,8 +16,14 @@ export function testWritings(
   contents: Partial<WritingContents> = {},
   versions: Partial<Record<WritingKind, number>> = {},
 ): Writing[] {
-  const all = { letter: emptyLetter('T'), note: emptyNote(), filing: emptyFiling(), ...contents };
-  return (['letter', 'note', 'filing'] as const).map(
+  const all = {
+    letter: emptyLetter('T'),
+    note: emptyNote(),
+    filing: emptyFiling(),
+    sorting: emptySorting(),
+    ...contents,
+  };
+  return (['letter', 'note', 'filing', 'sorting'] as const).map(
     (kind) =>
       ({
         id: kind,

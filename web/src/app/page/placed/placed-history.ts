@@ -1,75 +1,7 @@
-import { Injectable, signal } from '@angular/core';
+import { Injectable } from '@angular/core';
 import type { Placed } from '@scriptum/core/template';
+import { StepHistory } from '../../state/step-history';
 
-interface Stack {
-  past: Placed[];
-  future: Placed[];
-  /** The content that the last step led to. */
-  known: Placed | null;
-  reason: string;
-  at: number;
-}
-
-/** Steps of one template that can be taken back. */
-const STEPS_MOST = 200;
-/** Milliseconds within which steps for one reason are one: typing, keys that are held. */
-const TOGETHER = 700;
-
-/** What was done on pages with boxes, so that each step can be taken back and done again, also after another station. */
+/** What was done on pages with boxes. */
 @Injectable({ providedIn: 'root' })
-export class PlacedHistory {
-  private readonly stacks = new Map<string, Stack>();
-  /** Counts changes, so that screens know when to look again. */
-  private readonly beat = signal(0);
-
-  /** Takes a step down. @param reason steps for one reason, shortly after each other, are one; blank for one of its own. */
-  note(id: string, before: Placed, after: Placed, reason: string, now: number): void {
-    const stack = this.of(id, before);
-    const together =
-      reason !== '' && reason === stack.reason && now - stack.at < TOGETHER && stack.past.length > 0;
-    if (!together) stack.past.push(before);
-    if (stack.past.length > STEPS_MOST) stack.past.shift();
-    stack.future = [];
-    stack.reason = reason;
-    stack.at = now;
-    stack.known = after;
-    this.beat.update((n) => n + 1);
-  }
-
-  /** What was there before the last step; null where there is none. */
-  undo(id: string, now: Placed): Placed | null {
-    return this.step(id, now, 'past', 'future');
-  }
-
-  redo(id: string, now: Placed): Placed | null {
-    return this.step(id, now, 'future', 'past');
-  }
-
-  can(id: string, now: Placed, which: 'undo' | 'redo'): boolean {
-    this.beat();
-    const stack = this.stacks.get(id);
-    if (!stack || stack.known !== now) return false;
-    return (which === 'undo' ? stack.past : stack.future).length > 0;
-  }
-
-  private step(id: string, now: Placed, from: 'past' | 'future', to: 'past' | 'future'): Placed | null {
-    const stack = this.of(id, now);
-    const content = stack[from].pop();
-    if (!content) return null;
-    stack[to].push(now);
-    stack.known = content;
-    stack.reason = '';
-    this.beat.update((n) => n + 1);
-    return content;
-  }
-
-  /** What somebody else changed in between is not to be taken back with one's own. */
-  private of(id: string, now: Placed): Stack {
-    let stack = this.stacks.get(id);
-    if (!stack || stack.known !== now) {
-      stack = { past: [], future: [], known: now, reason: '', at: 0 };
-      this.stacks.set(id, stack);
-    }
-    return stack;
-  }
-}
+export class PlacedHistory extends StepHistory<Placed> {}

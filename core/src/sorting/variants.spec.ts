@@ -1,5 +1,6 @@
 import type { Entry } from '../roll/index.js';
-import { getsOf, isFor, sorterOf, type GivenTemplate, type Variant } from './index.js';
+import { isFor, type GivenTemplate, type Variant } from '../template/index.js';
+import { getsOf, sorterOf } from './index.js';
 
 const entry = (language: string): Entry => ({ id: 'e', position: 0, values: { l: language } });
 const variant = (of: string, ...says: string[]): Variant => ({ of, columnId: 'l', name: 'Language', says });
@@ -8,7 +9,7 @@ const template = (id: string, stands?: Variant): GivenTemplate => ({
   content: stands ? { variant: stands } : {},
 });
 const sorted = (templates: readonly GivenTemplate[], language: string): string[] =>
-  sorterOf(templates)(entry(language)).map(({ id }) => id);
+  sorterOf(templates)(entry(language)).templates.map(({ id }) => id);
 
 const report = template('report');
 const polish = template('polish', variant('report', 'Polish', 'pl', 'polski'));

@@ -1,0 +1,32 @@
+import type { Say, Saying } from '../saying.js';
+import { capital, form, listed, people, quoted, type People } from './grammar.js';
+
+/** Who gets which papers, and why. */
+export const sorting = {
+  'sorting-rule': (
+    { if: condition, then, also }: { if: Saying | null; then: Saying; also: boolean },
+    say: Say,
+  ) => {
+    const who = condition ? `If ${say(condition)}` : also ? 'Everyone' : 'Everyone else';
+    return `${who}: ${say(then)}`;
+  },
+  'rule-column-gone': ({ rule }: { rule: number }) =>
+    `Rule ${rule} of the sorting looks at a column that is gone, so it takes nobody. Choose another column there.`,
+  'rule-nobody': ({ rule }: { rule: number }) =>
+    `Rule ${rule} of the sorting takes nobody. Mend it, or take it out.`,
+  'rule-gives-gone': ({ rule, chosen }: { rule: number; chosen: number }) =>
+    chosen === 0
+      ? `Rule ${rule} of the sorting gives nothing. Choose what those get whom it takes.`
+      : `Rule ${rule} of the sorting gives what was deleted or is switched off. Choose something else, or switch it on at the station Page.`,
+  'rules-overlap': ({ rule, first, who }: { rule: number; first: readonly number[]; who: People }) =>
+    `Rule ${rule} of the sorting fits ${people(who)} too, but rule ${listed(first.map(String))} ${form(first.length, 'takes', 'take')} ${form(who.count, 'this learner', 'them')} first. Move the one up that is to count.`,
+  'sorting-nobody': ({ who }: { who: People }) =>
+    `${capital(people(who))} ${form(who.count, 'is', 'are')} taken by no rule of the sorting, and ${form(who.count, 'gets', 'get')} no paper. Put in a rule for everyone else.`,
+  'sorting-nothing': ({ who }: { who: People }) =>
+    `${capital(people(who))} ${form(who.count, 'is', 'are')} taken by a rule that gives nothing just now, and ${form(who.count, 'gets', 'get')} no paper.`,
+  'template-nobody': ({ name }: { name: string }) =>
+    `No rule of the sorting gives ${quoted(name)} to anybody. Choose it in a rule, or switch it off.`,
+  'sorted-gives': ({ names, also }: { names: readonly string[]; also: boolean }) =>
+    names.length === 0 ? 'nothing' : `${also ? 'also ' : ''}${listed(names)}`,
+  'sorted-out': ({ why }: { why: string }) => (why === '' ? 'left out' : `left out, because ${why}`),
+};

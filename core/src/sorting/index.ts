@@ -1,0 +1,4 @@
+export { changesOf, type SortingChange } from './changes.js';
+export { countsOf, type RuleCount } from './counts.js';
+export { sayOutcome, sayRule, type TemplateNames } from './say.js';
+export { getsOf, possibleOf, type Sorted, type SortedBy, type Sorter, sorterOf, waysOf } from './sorter.js';

@@ -1,0 +1,63 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink, RouterLinkActive } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { deskFeature } from '../state/desk';
+import { selectFindings } from '../state/findings';
+
+/** The parts of the station Press: who gets what, file names, checks, runs. */
+@Component({
+  selector: 'sc-press-views',
+  imports: [RouterLink, RouterLinkActive],
+  template: `
+    <nav
+      class="flex flex-wrap gap-x-5 border-b border-rule px-5 text-small"
+      aria-label="Parts of the station"
+    >
+      @for (view of views(); track view.name) {
+        <a
+          class="view"
+          [routerLink]="view.link"
+          routerLinkActive="here"
+          ariaCurrentWhenActive="page"
+          [routerLinkActiveOptions]="{ exact: true }"
+        >
+          {{ view.name }}
+        </a>
+      }
+    </nav>
+  `,
+  styles: `
+    .view {
+      display: flex;
+      align-items: center;
+      min-height: 36px;
+      border-bottom: 2px solid transparent;
+      color: var(--slate);
+    }
+    .view:hover {
+      color: var(--ink);
+    }
+    .view.here {
+      border-bottom-color: var(--verdigris);
+      color: var(--ink);
+      font-weight: 600;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PressViews {
+  private readonly store = inject(Store);
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly findings = this.store.selectSignal(selectFindings);
+
+  protected readonly views = computed(() => {
+    const base = ['/folio', this.folio()?.id ?? '', 'press'];
+    const found = new Set(this.findings().map(({ code }) => code)).size;
+    return [
+      { name: 'Who gets what', link: base },
+      { name: 'File names', link: [...base, 'names'] },
+      { name: found > 0 ? `Checks (${found})` : 'Checks', link: [...base, 'checks'] },
+      { name: 'Runs', link: [...base, 'runs'] },
+    ];
+  });
+}
