@@ -4,6 +4,10 @@ import { EventEmitter } from 'node:events';
 export type FolioNews =
   | { readonly kind: 'run' }
   | { readonly kind: 'dispatch' }
+  /** More is known of what papers come to. */
+  | { readonly kind: 'check' }
+  /** Somebody has said of findings that they are right, or not any more. */
+  | { readonly kind: 'seen'; readonly desk: string | null }
   /** `desk` names the window that did it, where it said so. */
   | { readonly kind: 'roll'; readonly desk: string | null }
   | { readonly kind: 'writing'; readonly writingId: string; readonly desk: string | null };

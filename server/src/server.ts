@@ -19,6 +19,7 @@ import { SharedNews } from './shared-news.js';
 import { createApp } from './http/app.js';
 import { Outbox } from './post/outbox.js';
 import { PracticePost } from './post/practice-post.js';
+import { CheckPapers } from './press/check-papers.js';
 import { Press } from './press/press.js';
 import { Rolls } from './tasks/rolls.js';
 import { Typesetter } from './press/typesetter.js';
@@ -92,9 +93,14 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     log,
     wake,
   );
+  const checks = new CheckPapers(database, queue, typesetter, press.programs, events, log, {
+    due: (place) => rolls.do('dueChecks', place),
+    end: (place) => rolls.do('endChecks', place),
+    wake,
+  });
   const worker = new SliceWorker({
     queue,
-    handlers: { press, compare: registers },
+    handlers: { press, compare: registers, check: checks },
     term: settings.claimTerm,
     poll: SLICE_POLL,
     log,
@@ -111,6 +117,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     typesetter,
     leaving,
     registers,
+    checks,
     rolls,
     sessions,
     streams,

@@ -16,6 +16,7 @@ import {
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
 import { Mail, Mailboxes, MailList } from './practice-post.js';
 import {
+  Checks,
   DispatchPlan,
   Dispatched,
   HoldPapers,
@@ -23,6 +24,8 @@ import {
   Register,
   RegisterSince,
   RunStarted,
+  SeeFindings,
+  SeenFindings,
   StartDispatch,
   StartRun,
 } from './register.js';
@@ -357,6 +360,25 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/preflight',
     summary: 'What is wrong or worth a look',
     answer: z.object({ findings: z.array(Finding) }),
+  },
+  checks: {
+    method: 'get',
+    path: '/folios/{folioId}/checks',
+    summary: 'What is worth a look in papers as they would come out, as far as that is known',
+    answer: Checks,
+  },
+  seenFindings: {
+    method: 'get',
+    path: '/folios/{folioId}/seen',
+    summary: 'Which findings people have found right',
+    answer: SeenFindings,
+  },
+  seeFindings: {
+    method: 'post',
+    path: '/folios/{folioId}/seen',
+    summary: 'Say of findings that they are right, or take that back',
+    body: SeeFindings,
+    answer: SeenFindings,
   },
   startRun: {
     method: 'post',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Finding } from '../preflight/index.js';
 import { Id, Instant } from './common.js';
 
 export const PaperState = z.enum([
@@ -105,6 +106,30 @@ export const PrintPack = z.object({
   /** Whether each begins on the front of a sheet that is printed on both sides. */
   fronts: z.enum(['yes', 'no']).optional(),
 });
+
+/** What is worth a look in papers as they would come out, found out in the background. */
+export const Checks = z
+  .object({
+    findings: z.array(Finding),
+    /** Papers that differ, and of how many of them it is known what they come to. */
+    done: z.number().int(),
+    total: z.number().int(),
+    /** True while the others are looked at; there is news as more is known. */
+    going: z.boolean(),
+  })
+  .meta({ id: 'Checks' });
+export type Checks = z.infer<typeof Checks>;
+
+/** Names a finding with the value that it is about. */
+const Mark = z.string().regex(/^[0-9a-f]{32}$/);
+/** What people have looked at and found right. */
+export const SeenFindings = z
+  .object({ seen: z.array(z.object({ mark: Mark, by: z.string().nullable(), at: Instant })) })
+  .meta({ id: 'SeenFindings' });
+export type SeenFindings = z.infer<typeof SeenFindings>;
+export const SeeFindings = z
+  .object({ marks: z.array(Mark).min(1).max(20_000), right: z.boolean() })
+  .meta({ id: 'SeeFindings' });
 
 export const HoldPapers = z
   .object({ paperIds: z.array(Id).min(1).max(50_000), hold: z.boolean() })

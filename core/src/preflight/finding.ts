@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** What a finding is written beside. */
-export const FindingPlace = z.enum(['roll', 'letter', 'note', 'filing', 'sorting']);
+export const FindingPlace = z.enum(['roll', 'letter', 'note', 'filing', 'sorting', 'register']);
 export type FindingPlace = z.infer<typeof FindingPlace>;
 
 /**
@@ -19,6 +19,8 @@ export const Finding = z
     message: z.string(),
     fieldId: z.string().optional(),
     columnId: z.string().optional(),
+    /** The template that it is about, where it is about one. */
+    templateId: z.string().optional(),
     /** The entries that it is about; empty where it is about all. */
     entryIds: z.array(z.string()),
   })

@@ -1,4 +1,13 @@
 export { fitFindings, misfit, type MeasuredBox } from './fit-findings.js';
 export { Finding, FindingPlace } from './finding.js';
+export { measuredFindings, type MeasuredPaper } from './measured-findings.js';
 export { marksFindings } from './marks-findings.js';
-export { entriesToLookAt, mayDispatch, mayPress, preflight, type FolioContents } from './preflight.js';
+export { about, markOf, marksOf, type SeenFinding, withoutSeen } from './seen.js';
+export {
+  entriesToLookAt,
+  mayDispatch,
+  mayPress,
+  outOfDateFinding,
+  preflight,
+  type FolioContents,
+} from './preflight.js';

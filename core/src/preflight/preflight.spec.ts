@@ -101,6 +101,8 @@ test('learners are named when few and counted when many', () => {
 
 test('an empty value and a word too long for a line are worth a look', () => {
   expect(codes(folioOf(`Name,Mail\n,a@b.example\n${'x'.repeat(90)},b@b.example`))).toEqual([
+    'name-blank',
+    'name-odd',
     'field-empty',
     'word-long',
   ]);

@@ -5,6 +5,8 @@ import { getsOf, sorterOf, type SortedBy } from '../sorting/index.js';
 import type { CoverNote, Filing, Letterhead, Template } from '../template/index.js';
 import type { Finding } from './finding.js';
 import { filingFindings } from './filing-findings.js';
+import { nameFindings } from './name-findings.js';
+import { rangeFindings } from './range-findings.js';
 import { rollFindings } from './roll-findings.js';
 import { block, look, who } from './say.js';
 import { partFindings, unmatched } from './shared-findings.js';
@@ -40,6 +42,11 @@ export function preflight(folio: FolioContents): Finding[] {
   const gets = sorting && getsOf(sorting.templates, sorting.by);
   const given = (template: Template): boolean =>
     !ruled || template.variant !== undefined || roll.entries.some((entry) => gets!(template, entry));
+  const ids = new Map(sorting?.templates.map(({ id, content }) => [content, id]));
+  const idOf = (template: Template): { templateId?: string } => {
+    const templateId = ids.get(template);
+    return templateId === undefined ? {} : { templateId };
+  };
   // What nobody gets stands in nobody's way.
   const [used, unused] = [folio.templates.filter(given), folio.templates.filter((one) => !given(one))];
   // Who gets no paper is not written to.
@@ -47,9 +54,13 @@ export function preflight(folio: FolioContents): Finding[] {
     sorted && ruled ? roll.entries.filter((one) => sorted(one).templates.length > 0) : roll.entries;
   const findings = [
     ...rollFindings(folio.roll, folio.note?.toColumnId ?? null),
+    ...nameFindings(roll),
+    ...rangeFindings(roll, used),
     ...(folio.marks ?? []),
     ...(folio.templates.length === 0 ? [block('press', 'letter', 'no-template')] : []),
-    ...used.flatMap((template) => templateFindings(template, { ...folio, gets })),
+    ...used.flatMap((template) =>
+      templateFindings(template, { ...folio, gets }).map((finding) => ({ ...finding, ...idOf(template) })),
+    ),
     ...unused.map(({ name }) => look({ place: 'sorting' }, 'template-nobody', { name })),
     ...(sorting && sorted ? sortingFindings(roll, sorting.by, sorting.templates, sorted) : []),
     ...filingFindings(folio.filing, roll),
@@ -66,9 +77,17 @@ export const mayPress = (findings: readonly Finding[]): boolean =>
 /** True where nothing blocks a dispatch. */
 export const mayDispatch = (findings: readonly Finding[]): boolean => findings.every((f) => !f.blocks);
 
+const OLD = 'papers-old';
+
+/** Papers that would come out another one now; null where there are none. It stands in nobody's way: pressing mends it. */
+export function outOfDateFinding(roll: Roll, entryIds: ReadonlySet<string>): Finding | null {
+  const entries = roll.entries.filter(({ id }) => entryIds.has(id));
+  return entries.length === 0 ? null : look({ place: 'register', entries }, OLD, { who: who(entries, roll) });
+}
+
 /** The identities of the entries that are worth a look. */
 export function entriesToLookAt(findings: readonly Finding[]): Set<string> {
-  return new Set(findings.flatMap((finding) => finding.entryIds));
+  return new Set(findings.flatMap(({ code, entryIds }) => (code === OLD ? [] : entryIds)));
 }
 
 function noteFindings(note: CoverNote, roll: Roll): Finding[] {
@@ -99,6 +118,9 @@ function noteFindings(note: CoverNote, roll: Roll): Finding[] {
   return [...findings, ...addressFindings(roll, column.id)];
 }
 
+/** More learners of one address than these are hardly one family (common practice, no published source). */
+const SHARED_MOST = 4;
+
 /** Kept for as long as an entry stays the same: a large roll changes a cell at a time. */
 const readings = new WeakMap<Entry, { columnId: string; reading: AddressReading }>();
 
@@ -115,6 +137,19 @@ function addressFindings(roll: Roll, columnId: string): Finding[] {
   const none = roll.entries.filter((entry) => addressOf(entry, columnId).kind === 'none');
   if (none.length > 0)
     findings.push(look({ place: 'note', entries: none, columnId }, 'address-none', { who: who(none, roll) }));
+  const shared = new Map<string, Entry[]>();
+  for (const entry of roll.entries) {
+    if (addressOf(entry, columnId).kind !== 'address') continue;
+    const address = valueOf(entry, columnId).trim().toLowerCase();
+    const others = shared.get(address);
+    if (others) others.push(entry);
+    else shared.set(address, [entry]);
+  }
+  for (const [address, entries] of shared)
+    if (entries.length > SHARED_MOST) {
+      const said = { address: address.slice(0, 80), who: who(entries, roll) };
+      findings.push(look({ place: 'note', entries, columnId }, 'address-shared', said));
+    }
   for (const entry of roll.entries) {
     const cell = valueOf(entry, columnId);
     const reading = addressOf(entry, columnId);

@@ -16,6 +16,7 @@ import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 import { refuseOdd } from '../input.js';
 import { plainError } from './plain-error.js';
+import { checkRoutes, type CheckParts } from './check-routes.js';
 import { writingListRoutes } from './writing-list-routes.js';
 import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
@@ -26,7 +27,7 @@ import { registerRoutes, type RegisterParts } from './register-routes.js';
 import { rollBodies, rollRoutes, type RollParts } from './roll-routes.js';
 import { staffRoutes, type StaffParts } from './staff-routes.js';
 
-export interface AppParts extends FolioParts, RollParts, RegisterParts, StaffParts {
+export interface AppParts extends FolioParts, RollParts, RegisterParts, CheckParts, StaffParts {
   readonly log: Logger;
   readonly sessionSecret: string;
   readonly secureCookies: boolean;
@@ -124,6 +125,7 @@ function api(parts: AppParts): express.Router {
   letterheadRoutes(router, parts);
   rollRoutes(router, parts);
   registerRoutes(router, parts);
+  checkRoutes(router, parts);
   practiceRoutes(router, parts.database);
   router.use(() => {
     throw notFound('This address');

@@ -1,10 +1,13 @@
 import type { EntityManager } from 'typeorm';
 
-/** What there is to do in slices. `press`: papers of a run; `compare`: which papers of a folio are out of date. */
-export type SliceKind = 'press' | 'compare';
+/**
+ * What there is to do in slices. `press`: papers of a run; `compare`: which papers of a folio are out of date; `check`: what
+ * papers would come to.
+ */
+export type SliceKind = 'press' | 'compare' | 'check';
 
 /** Slices that take a moment have a lane of their own, so that they never wait behind long work, and so has what nobody waits for. */
-export type Lane = 'quick' | 'bulk' | 'upkeep';
+export type Lane = 'quick' | 'bulk' | 'upkeep' | 'check';
 
 /** A slice of a job that is to be done. */
 export interface OfferedSlice {

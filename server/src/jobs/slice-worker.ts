@@ -10,7 +10,8 @@ const TRIES_MOST = 5;
 const LONG: readonly Lane[] = ['quick', 'bulk'];
 const QUICK: readonly Lane[] = ['quick'];
 const UPKEEP: readonly Lane[] = ['upkeep'];
-const SLOTS = [LONG, LONG, LONG, LONG, LONG, LONG, QUICK, QUICK, UPKEEP, UPKEEP];
+const CHECKS: readonly Lane[] = ['check'];
+const SLOTS = [LONG, LONG, LONG, LONG, LONG, LONG, QUICK, QUICK, UPKEEP, UPKEEP, CHECKS, CHECKS];
 /** Long slices of one school at hand: one that is being done, while the one before it is written down. */
 const PER_SCHOOL = 2;
 

@@ -6,7 +6,7 @@ import type { ProofPage } from './split-pages.js';
 
 /** One document to be set. Its program and pictures come beside it, as parts that documents share. */
 export interface TypesetTask {
-  /** `fits` gives no document: only how the texts of boxes fit, for each of several values. */
+  /** `fits` gives no document: only how many pages it has and how the texts of boxes fit, for each of several values. */
   readonly form: 'pdf' | 'svg' | 'fits';
   /** What a PDF keeps to, as far as the paper allows; nothing where what lies under its pages keeps to none. */
   readonly standard: FileStandard | null;
@@ -51,6 +51,15 @@ export interface BoxFit {
   readonly used: number;
 }
 
+/** What one paper comes to, without a file of it. */
+export interface Measured {
+  /** 0 where it cannot be set. */
+  readonly pages: number;
+  readonly fits: readonly BoxFit[];
+  /** Why it cannot be set; null where it can. */
+  readonly reason: string | null;
+}
+
 export type TypesetAnswer =
   | {
       readonly ok: true;
@@ -66,6 +75,6 @@ export type TypesetAnswer =
       readonly blocks: readonly BlockPlace[];
       readonly fits: readonly BoxFit[];
     }
-  | { readonly ok: true; readonly measured: readonly (readonly BoxFit[])[] }
+  | { readonly ok: true; readonly measured: readonly Measured[] }
   | { readonly ok: false; readonly reason: string }
   | { readonly ok: false; readonly tooLong: number };

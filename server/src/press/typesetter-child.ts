@@ -7,7 +7,7 @@ import { serveTasks } from '../process/child.js';
 import { fontFolders } from './fonts.js';
 import { slimSvg } from './slim-svg.js';
 import { splitPages } from './split-pages.js';
-import type { BlockPlace, BoxFit, TypesetAnswer, TypesetTask } from './typeset-task.js';
+import type { BlockPlace, BoxFit, Measured, TypesetAnswer, TypesetTask } from './typeset-task.js';
 
 /** A folder that is not there: all that a program reads is given from memory, and nothing can be read from a disk. */
 const workspace = path.join(tmpdir(), `scriptum-typesetter-${randomUUID()}`);
@@ -70,19 +70,18 @@ function compile(task: TypesetTask, program: { source: string; texts: string }):
     : { ok: true, pages, bytes, size: bytes.length, fits: boxFits(document, task) };
 }
 
-/** How the texts of boxes fit, for each of some values; nothing is known where it cannot be set. */
+/** What papers come to, for each of some values. */
 function measure(
   task: TypesetTask,
   { source, texts }: { source: string; texts: string },
   all: readonly string[],
-): BoxFit[][] {
+): Measured[] {
   return all.map((given) => {
     const values = task.draws ? drawnValues(given) : given;
-    const document = compiler.compile({
-      mainFileContent: source,
-      inputs: { texts, values, marks: 'yes' },
-    }).result;
-    return document ? boxFits(document, task) : [];
+    const result = compiler.compile({ mainFileContent: source, inputs: { texts, values, marks: 'yes' } });
+    const document = result.result;
+    if (document) return { pages: document.numOfPages, fits: boxFits(document, task), reason: null };
+    return { pages: 0, fits: [], reason: sentence(result.takeError()?.shortDiagnostics[0]) };
   });
 }
 

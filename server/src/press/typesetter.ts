@@ -6,7 +6,7 @@ import type { Part } from '../process/messages.js';
 import { sha256 } from '../store/blobs.js';
 import type { LaidOn } from '../store/laid-on.js';
 import type { ProofPage } from './split-pages.js';
-import type { BlockPlace, BoxFit, TypesetAnswer, TypesetTask } from './typeset-task.js';
+import type { BlockPlace, BoxFit, Measured, TypesetAnswer, TypesetTask } from './typeset-task.js';
 
 /** A picture's bytes with what names them. */
 export interface LoadedPicture {
@@ -69,6 +69,8 @@ export const DOCUMENT_LIMITS = {
 const RETIRE_AT = 450 * 1024 * 1024;
 /** Proofs of one school that may wait; each desk asks for one at a time. */
 const PROOFS_WAITING = 60;
+/** Packets of papers of one school that may wait to be measured. */
+const MEASURES_WAITING = 1000;
 /** Papers whose texts are measured in one go. */
 const MEASURED_AT_ONCE = 20;
 
@@ -109,7 +111,12 @@ export class Typesetter {
       queueLimit: PROOFS_WAITING,
     });
     // Measuring gives way to everything else.
-    this.measures = new ProcessPool({ ...common, args: ['10'], children: 1, queueLimit: PROOFS_WAITING });
+    this.measures = new ProcessPool({
+      ...common,
+      args: ['10'],
+      children: options.workers,
+      queueLimit: MEASURES_WAITING,
+    });
   }
 
   /** Identities of the processes there are now. */
@@ -188,22 +195,47 @@ export class Typesetter {
 
   /** Measures how the texts of boxes fit, for each of some entries' values. */
   async measure(program: LoadedProgram, all: readonly string[]): Promise<readonly (readonly BoxFit[])[]> {
-    const measured: (readonly BoxFit[])[] = [];
-    for (let at = 0; at < all.length; at += MEASURED_AT_ONCE) {
-      const some = all.slice(at, at + MEASURED_AT_ONCE);
-      const answer = await this.set(this.measures, program, [], {
-        form: 'fits',
-        standard: program.standard,
-        draws: program.draws,
-        boxes: true,
-        values: '',
-        all: some,
-        timestamp: 0,
-        most: 0,
-      });
-      measured.push(...('measured' in answer ? answer.measured : some.map(() => [])));
+    return (await this.check({ ...program, boxes: true }, all)).map(({ fits }) => fits);
+  }
+
+  /**
+   * What papers come to, for each of some entries' values, without files of them. It gives way to everything else.
+   *
+   * @param own the pictures that are printed for one entry alone, where there is one entry.
+   */
+  async check(
+    program: LoadedProgram,
+    all: readonly string[],
+    own: readonly OwnPicture[] = [],
+  ): Promise<Measured[]> {
+    const some: string[][] = [];
+    for (let at = 0; at < all.length; at += MEASURED_AT_ONCE) some.push(all.slice(at, at + MEASURED_AT_ONCE));
+    return (await Promise.all(some.map((one) => this.checkSome(program, one, own)))).flat();
+  }
+
+  private async checkSome(
+    program: LoadedProgram,
+    some: readonly string[],
+    own: readonly OwnPicture[],
+  ): Promise<Measured[]> {
+    const answer = await this.set(this.measures, program, own, {
+      form: 'fits',
+      standard: program.standard,
+      draws: program.draws,
+      boxes: program.boxes,
+      values: some.length === 1 ? some[0]! : '',
+      all: some,
+      timestamp: 0,
+      most: 0,
+    });
+    if ('measured' in answer) return [...answer.measured];
+    if (some.length > 1 && 'reason' in answer) {
+      // One of them cannot be set, or takes too long: the others shall not suffer by it.
+      const each: Measured[] = [];
+      for (const one of some) each.push(...(await this.checkSome(program, [one], own)));
+      return each;
     }
-    return measured;
+    return [{ pages: 0, fits: [], reason: 'reason' in answer ? answer.reason : 'It could not be set.' }];
   }
 
   private async set(

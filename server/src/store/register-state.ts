@@ -8,16 +8,19 @@ export interface RegisterState {
   readonly wholeSince: number;
   /** What the papers were compared with when it was looked last which are out of date; null where never. */
   readonly comparedWith: string | null;
+  /** What it is known of what papers come to; null where nothing is. */
+  readonly checkedWith: string | null;
 }
 
 export async function registerState(manager: EntityManager, folioId: string): Promise<RegisterState> {
-  const [row] = await manager.query<{ revision: string; wholeSince: string; comparedWith: string | null }[]>(
-    'SELECT revision, wholeSince, comparedWith FROM register_state WHERE folioId = ?',
-    [folioId],
-  );
+  const [row] = await manager.query<
+    { revision: string; wholeSince: string; comparedWith: string | null; checkedWith: string | null }[]
+  >('SELECT revision, wholeSince, comparedWith, checkedWith FROM register_state WHERE folioId = ?', [
+    folioId,
+  ]);
   return row
-    ? { revision: Number(row.revision), wholeSince: Number(row.wholeSince), comparedWith: row.comparedWith }
-    : { revision: 0, wholeSince: 0, comparedWith: null };
+    ? { ...row, revision: Number(row.revision), wholeSince: Number(row.wholeSince) }
+    : { revision: 0, wholeSince: 0, comparedWith: null, checkedWith: null };
 }
 
 /**

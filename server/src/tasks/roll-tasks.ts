@@ -1,4 +1,4 @@
-import type { BringIn, DispatchPlan, Folio, Ground, Register } from '@scriptum/core/contract';
+import type { BringIn, Checks, DispatchPlan, Folio, Ground, Register } from '@scriptum/core/contract';
 import { findBlanks, type Blank } from '@scriptum/core/blanks';
 import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { valuesToMeasure } from '@scriptum/core/page';
@@ -20,6 +20,7 @@ import { newId } from '../store/id.js';
 import { firstWriting } from '../store/writings.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { DatabaseSlices } from '../jobs/database-slices.js';
+import { dueChecks, endChecks, loadChecks, type DueChecks } from '../register/checks.js';
 import { comparePapers } from '../register/compare-papers.js';
 import { loadPlanning, toCheck } from '../register/planning.js';
 import { loadRegister } from '../register/register.js';
@@ -41,6 +42,9 @@ export interface JsonBytes<T> {
   /** Only for the compiler. */
   readonly of?: T;
 }
+
+/** Papers that are looked at before others have their turn. */
+const CHECKS_AT_ONCE = 240;
 
 const jsonOf = <T>(value: T): JsonBytes<T> => ({ json: Buffer.from(JSON.stringify(value)) });
 
@@ -182,6 +186,28 @@ export const ROLL_WORK = {
 
   async comparePapers(database: DataSource, place: Place): Promise<boolean> {
     return comparePapers(database, place);
+  },
+
+  async dueChecks(database: DataSource, { schoolId, folioId }: Place): Promise<DueChecks> {
+    const { manager } = database;
+    return dueChecks(manager, await findFolio(manager, schoolId, folioId), CHECKS_AT_ONCE);
+  },
+
+  async endChecks(
+    database: DataSource,
+    { schoolId, folioId, checkedWith }: Place & { checkedWith: string },
+  ): Promise<void> {
+    const { manager } = database;
+    await endChecks(manager, await findFolio(manager, schoolId, folioId), checkedWith);
+  },
+
+  /** What is worth a look in papers as they would come out. */
+  async checks(
+    database: DataSource,
+    { schoolId, folioId, going }: Place & { going: boolean },
+  ): Promise<JsonBytes<Checks>> {
+    const { manager } = database;
+    return jsonOf({ ...(await loadChecks(manager, await findFolio(manager, schoolId, folioId))), going });
   },
 
   async planDispatch(database: DataSource, { schoolId, folioId }: Place): Promise<DispatchPlan> {

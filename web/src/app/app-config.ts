@@ -9,6 +9,8 @@ import { outageInterceptor } from './api/outage';
 import { routes } from './routes';
 import { bringingInFeature } from './roll/state/bringing-in';
 import * as bringingInEffects from './roll/state/bringing-in-effects';
+import { checksFeature } from './state/checks';
+import * as checksEffects from './state/checks-effects';
 import { deskFeature } from './state/desk';
 import * as deskEffects from './state/desk-effects';
 import { foliosFeature } from './state/folios';
@@ -38,6 +40,7 @@ export const appConfig: ApplicationConfig = {
     provideState(bringingInFeature),
     provideState(writingFeature),
     provideState(registerFeature),
+    provideState(checksFeature),
     provideState(postFeature),
     provideEffects(
       sessionEffects,
@@ -48,6 +51,7 @@ export const appConfig: ApplicationConfig = {
       bringingInEffects,
       writingEffects,
       registerEffects,
+      checksEffects,
       postEffects,
     ),
   ],

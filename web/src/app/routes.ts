@@ -58,6 +58,11 @@ export const routes: Routes = [
         loadComponent: () => import('./press/filing-view').then((m) => m.FilingView),
       },
       {
+        path: 'press/checks',
+        title: 'Checks – Scriptum',
+        loadComponent: () => import('./press/checks-view').then((m) => m.ChecksView),
+      },
+      {
         path: 'register',
         title: 'Register – Scriptum',
         loadComponent: () => import('./register/register-station').then((m) => m.RegisterStation),

@@ -79,6 +79,24 @@ export const findings = {
     `Held: no code can be made of ${listed(boxes.slice(0, 4).map(quoted))}.`,
   'box-no-code': ({ place, box, who }: { place: Where; box: string; who: People }) =>
     `“${box}” in ${inWhere(place)} cannot be made into a code for ${people(who)}: the text is too long, or a bar code has no sign for a letter of it. ${form(who.count, 'That paper is', 'Those papers are')} held once pressed.`,
+  'paper-fails': ({ place, reason, who }: { place: Where; reason: string; who: People }) =>
+    `${where(place)} cannot be set for ${people(who)}. ${reason}`,
+  'pages-more': ({
+    place,
+    expected,
+    most,
+    who,
+  }: {
+    place: Where;
+    expected: number;
+    most: number;
+    who: People;
+  }) =>
+    `${where(place)} has ${counted(most, 'page', 'pages')} for ${people(who)}, where the others have ${count(expected)}.`,
+  'papers-old': ({ who }: { who: People }) =>
+    `The ${form(who.count, 'paper', 'papers')} of ${people(who)} ${form(who.count, 'is', 'are')} out of date: ${form(who.count, 'it', 'they')} would come out otherwise now. Press ${form(who.count, 'it', 'them')} again.`,
+  'papers-equal': ({ place, who }: { place: Where; who: People }) =>
+    `${capital(people(who))} get the same paper, word for word (${inWhere(place)}), though it prints names. Look whether they are one learner.`,
   'word-long': ({ title, who }: Column & { who: People }) =>
     `“${title}” holds a word too long for a line (${people(who)}). It may run off the paper.`,
   'field-unmatched': ({ place, field }: { place: Where; field: string | null }) =>
@@ -92,6 +110,14 @@ export const findings = {
   'subject-blank': () => 'The cover note has no subject.',
   'note-blank': () => 'The cover note has no text.',
   'address-column': () => 'Nobody is chosen to write to. Choose the column that holds the email address.',
+  'name-blank': ({ count: blank }: { count: number }) =>
+    `${counted(blank, 'learner has', 'learners have')} no name. Write ${form(blank, 'it', 'them')} into the roll, or leave ${form(blank, 'that entry', 'these entries')} out.`,
+  'name-odd': ({ who }: { who: People }) =>
+    `The ${form(who.count, 'name', 'names')} of ${people(who)} may be written wrongly: capitals, digits, brackets, signs or surplus spaces. ${form(who.count, 'It prints as it stands', 'They print as they stand')}. The table offers to put names in order.`,
+  'value-range': ({ title, sample, who }: Column & { sample: string; who: People }) =>
+    `“${title}” of ${people(who)} is far from what it can be, or from all others: “${sample}”. Look whether it is right.`,
+  'address-shared': ({ address, who }: { address: string; who: People }) =>
+    `${capital(people(who))} have one address, “${address}”, which is many for one family. Each of their messages would go there.`,
   'address-none': ({ who }: { who: People }) =>
     `${capital(people(who))} ${form(who.count, 'has', 'have')} no email address. Print ${form(who.count, 'that paper', 'those papers')} from the register.`,
   'address-wrong': ({ who, cell, why }: { who: People; cell: string; why: Saying }, say: Say) =>

@@ -1,5 +1,6 @@
 import { conditions } from './conditions.js';
 import { files } from './files.js';
+import { findingKinds } from './finding-kinds.js';
 import { findings } from './findings.js';
 import { formulas } from './formulas.js';
 import { marks } from './marks.js';
@@ -14,6 +15,7 @@ export const ENGLISH = {
   ...rolls,
   ...conditions,
   ...findings,
+  ...findingKinds,
   ...marks,
   ...formulas,
   ...steps,

@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import type {
   AddWriting,
   BringIn,
+  Checks,
   DeletedWritings,
   DispatchPlan,
   Fits,
@@ -24,6 +25,7 @@ import type {
   RunStarted,
   SaveLetterhead,
   SaveWriting,
+  SeenFindings,
   WritingNow,
   WritingSaved,
 } from '@scriptum/core/contract';
@@ -150,6 +152,11 @@ export class Api {
     this.http.post(`/api/folios/${id}/runs/${runId}/stop`, {});
   holdPapers = (id: string, paperIds: string[], hold: boolean): Observable<object> =>
     this.http.post(`/api/folios/${id}/papers/hold`, { paperIds, hold });
+  checks = (id: string): Observable<Checks> => this.http.get<Checks>(`/api/folios/${id}/checks`);
+  seenFindings = (id: string): Observable<SeenFindings> =>
+    this.http.get<SeenFindings>(`/api/folios/${id}/seen`);
+  seeFindings = (id: string, marks: string[], right: boolean): Observable<SeenFindings> =>
+    this.http.post<SeenFindings>(`/api/folios/${id}/seen`, { marks, right });
   dispatchPlan = (id: string): Observable<DispatchPlan> =>
     this.http.get<DispatchPlan>(`/api/folios/${id}/dispatch`);
   dispatch = (id: string, planId: string, again: boolean): Observable<{ queued: number }> =>

@@ -3,6 +3,7 @@ import { provideRouter } from '@angular/router';
 import type { Folio, Run } from '@scriptum/core/contract';
 import { emptyLetter, emptyNote } from '@scriptum/core/template';
 import { provideState, provideStore, Store, type Action } from '@ngrx/store';
+import { checksFeature } from '../state/checks';
 import { deskActions, deskFeature } from '../state/desk';
 import { registerActions, registerFeature } from '../state/register';
 import { writingFeature } from '../state/writing';
@@ -53,6 +54,7 @@ async function show(
       provideState(deskFeature),
       provideState(writingFeature),
       provideState(registerFeature),
+      provideState(checksFeature),
     ],
   });
   const store = TestBed.inject(Store);

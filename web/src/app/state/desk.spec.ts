@@ -1,5 +1,6 @@
 import { emptyLetter, emptyNote } from '@scriptum/core/template';
 import { testFolio, testWritings } from '../testing/folio';
+import { checksFeature } from './checks';
 import { deskActions, deskFeature, type DeskState } from './desk';
 import { selectCounts, selectFindings, selectShown } from './findings';
 import { registerFeature } from './register';
@@ -32,6 +33,7 @@ const open = (): DeskState => reducer(undefined, deskActions.folioArrived({ foli
 const stateOf = (desk: DeskState, arrived = folio) => ({
   desk,
   writing: writingFeature.reducer(undefined, deskActions.folioArrived({ folio: arrived })),
+  checks: checksFeature.reducer(undefined, deskActions.opened({ folioId: arrived.id })),
   register: registerFeature.reducer(undefined, deskActions.opened({ folioId: arrived.id })),
 });
 

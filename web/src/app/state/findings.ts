@@ -1,10 +1,19 @@
 import { createSelector, createSelectorFactory, defaultMemoize, type MemoizedSelector } from '@ngrx/store';
-import { entriesToLookAt, fitFindings, preflight, type Finding } from '@scriptum/core/preflight';
+import {
+  entriesToLookAt,
+  fitFindings,
+  outOfDateFinding,
+  preflight,
+  withoutSeen,
+  type Finding,
+} from '@scriptum/core/preflight';
 import { isIn, presentRoll, type Entry } from '@scriptum/core/roll';
 import { getsOf } from '@scriptum/core/sorting';
 import { placedOf } from '@scriptum/core/template';
 import { plainTitle } from '@scriptum/core/column';
+import { checksFeature } from './checks';
 import { deskFeature } from './desk';
+import { registerFeature } from './register';
 import { selectSortedBy, selectSorter } from './sorting';
 import { writingFeature } from './writing';
 
@@ -42,14 +51,56 @@ const selectFindingsNow = createSelector(
     const gets = getsOf(templates, by);
     const present = presentRoll(roll);
     const theirs = { ...present, entries: present.entries.filter((entry) => gets(whole, entry)) };
-    return [...found, ...fitFindings(measured, fits.boxes, theirs, templates.length > 1)];
+    const live = fitFindings(measured, fits.boxes, theirs, templates.length > 1);
+    return [...found, ...live.map((finding) => ({ ...finding, templateId: fits.templateId }))];
   },
 );
+
+/** What stands in boxes is known at once of the certificate that is worked on. */
+const isOfBoxes = ({ code }: Finding): boolean => code === 'box-long' || code === 'box-no-code';
+
+const selectOldIds = createSelector(
+  registerFeature.selectPresent,
+  (papers): ReadonlySet<string> =>
+    new Set(
+      papers
+        .filter(({ outOfDate, state }) => outOfDate && state !== 'dispatched')
+        .map(({ entryId }) => entryId),
+    ),
+);
+
+/** The same with what was found out in the background about the papers as they come out. */
+const selectAllNow = createSelector(
+  selectFindingsNow,
+  checksFeature.selectMeasured,
+  writingFeature.selectFits,
+  deskFeature.selectSettledRoll,
+  selectOldIds,
+  (found, measured, fits, roll, oldIds): Finding[] => {
+    const live = fits?.templateId;
+    const old = outOfDateFinding(presentRoll(roll), oldIds);
+    return [
+      ...found,
+      ...measured.filter((finding) => !(isOfBoxes(finding) && finding.templateId === live)),
+      ...(old ? [old] : []),
+    ];
+  },
+);
+
+const selectSplit = createSelector(
+  selectAllNow,
+  deskFeature.selectSettledRoll,
+  checksFeature.selectMarks,
+  (findings, roll, marks) => withoutSeen(findings, presentRoll(roll), marks),
+);
+
+/** What somebody has looked at and found right. */
+export const selectSeenFindings = createSelector(selectSplit, ({ seen }) => seen);
 
 /** The findings; the same list as long as they say the same, so that typing does not draw the strip and the margin anew. */
 export const selectFindings: MemoizedSelector<object, Finding[]> = createSelectorFactory<object, Finding[]>(
   (projector) => defaultMemoize(projector, undefined, (a, b) => JSON.stringify(a) === JSON.stringify(b)),
-)(selectFindingsNow, (findings: Finding[]) => findings);
+)(selectSplit, ({ open }: { open: Finding[] }) => open);
 
 export const selectLookIds = createSelector(selectFindings, entriesToLookAt);
 

@@ -17,6 +17,7 @@ import {
 } from 'rxjs';
 import { Api, troubleOf } from '../../api/api';
 import { DESK_ID } from '../../api/desk-id';
+import { checksActions } from '../../state/checks';
 import { deskActions } from '../../state/desk';
 import { registerActions, registerFeature } from '../../state/register';
 import { whenSaved } from '../../state/when-saved';
@@ -48,7 +49,7 @@ export const loadRegister = createEffect(
 
 /** What the server tells the desks of a folio. */
 interface News {
-  readonly kind: 'run' | 'dispatch' | 'roll' | 'writing' | 'again';
+  readonly kind: 'run' | 'dispatch' | 'roll' | 'writing' | 'check' | 'seen' | 'again';
   readonly writingId?: string;
   readonly desk?: string | null;
 }
@@ -80,10 +81,15 @@ export const listen = createEffect(
 
 /** What is to be looked at for a piece of news; what this window did itself is here already. */
 function toldBy(folioId: string, { kind, writingId, desk }: News): Action[] {
+  if (kind === 'check') return [checksActions.asked()];
+  if (kind === 'seen') return desk === DESK_ID ? [] : [checksActions.seenAsked()];
   const asked = registerActions.asked();
   if (desk === DESK_ID) return [asked];
-  if (kind === 'writing') return [asked, deskActions.writingNews({ folioId, writingId: writingId! })];
-  return kind === 'roll' || kind === 'again' ? [asked, deskActions.rollNews({ folioId })] : [asked];
+  if (kind === 'writing')
+    return [asked, deskActions.writingNews({ folioId, writingId: writingId! }), checksActions.asked()];
+  if (kind === 'again')
+    return [asked, deskActions.rollNews({ folioId }), checksActions.asked(), checksActions.seenAsked()];
+  return kind === 'roll' ? [asked, deskActions.rollNews({ folioId }), checksActions.asked()] : [asked];
 }
 
 /** Presses what is on screen: first everything is saved, then the run starts. */
