@@ -20,6 +20,8 @@ import { createApp } from './http/app.js';
 import { Outbox } from './post/outbox.js';
 import { PracticePost } from './post/practice-post.js';
 import { CheckPapers } from './press/check-papers.js';
+import { Tries } from './post/tries.js';
+import { setTry } from './press/set-try.js';
 import { Press } from './press/press.js';
 import { Rolls } from './tasks/rolls.js';
 import { Typesetter } from './press/typesetter.js';
@@ -85,6 +87,12 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     plan: (request) => rolls.do('planRun', request),
     wake,
   });
+  const tries = new Tries(database, outbox, {
+    plan: (asked) => rolls.do('planTry', asked),
+    set: (place, paper) => setTry({ database, programs: press.programs, typesetter, leaving }, place, paper),
+    leaving,
+    domain: settings.mailFrom.split('@')[1]!,
+  });
   const registers = new Registers(
     database,
     queue,
@@ -116,6 +124,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     events,
     typesetter,
     leaving,
+    tries,
     registers,
     checks,
     rolls,

@@ -23,11 +23,14 @@ import {
   PrintPack,
   Register,
   RegisterSince,
+  RunList,
   RunStarted,
   SeeFindings,
   SeenFindings,
   StartDispatch,
   StartRun,
+  Tried,
+  TryPapers,
 } from './register.js';
 import { BringIn, KeptFile, RollFileQuery } from './roll.js';
 import { RollPatch } from '../roll/index.js';
@@ -386,6 +389,19 @@ export const ENDPOINTS = define({
     summary: 'Press papers',
     body: StartRun,
     answer: RunStarted,
+  },
+  runs: {
+    method: 'get',
+    path: '/folios/{folioId}/runs',
+    summary: 'The press runs, the newest first',
+    answer: RunList,
+  },
+  tryPapers: {
+    method: 'post',
+    path: '/folios/{folioId}/tries',
+    summary: 'Mail papers of some learners to oneself, as they would come out now',
+    body: TryPapers,
+    answer: Tried,
   },
   stopRun: {
     method: 'post',

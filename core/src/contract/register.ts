@@ -64,8 +64,40 @@ export const Run = z
   .meta({ id: 'Run' });
 export type Run = z.infer<typeof Run>;
 
-/** Without `entryIds`, all entries. Papers that are up to date are not pressed again. */
-export const StartRun = z.object({ entryIds: z.array(Id).min(1).optional() }).meta({ id: 'StartRun' });
+/** Papers by what there is of them: nothing yet, one that would come out otherwise now, one that failed. */
+export const PressKind = z.enum(['new', 'old', 'failed']);
+export type PressKind = z.infer<typeof PressKind>;
+
+/** Without `entryIds`, all entries; without `only`, papers of all kinds. Those that are up to date are not pressed again. */
+export const StartRun = z
+  .object({ entryIds: z.array(Id).min(1).max(20_000).optional(), only: z.array(PressKind).min(1).optional() })
+  .meta({ id: 'StartRun' });
+export type AskedPress = z.infer<typeof StartRun>;
+
+/** A run with what became of it. */
+export const RunLine = z
+  .object({
+    ...Run.shape,
+    /** Null where it began by itself, or by somebody who is gone. */
+    by: z.string().nullable(),
+    /** What was asked for, so that it can be asked for once more; null where that is not known. */
+    asked: StartRun.nullable(),
+    /** The templates as they were then, by name and version, with how many papers of each were made. */
+    templates: z.array(z.object({ name: z.string(), version: z.number().int(), papers: z.number().int() })),
+    letterheadVersion: z.number().int().nullable(),
+    /** Papers that failed and were not made since. */
+    failures: z.array(z.object({ entryId: Id, learner: z.string(), reason: z.string() })),
+  })
+  .meta({ id: 'RunLine' });
+export type RunLine = z.infer<typeof RunLine>;
+export const RunList = z.object({ runs: z.array(RunLine) }).meta({ id: 'RunList' });
+
+/** Papers of some entries to be mailed to the person who asks, and to nobody else. */
+export const TryPapers = z.object({ entryIds: z.array(Id).min(1).max(40) }).meta({ id: 'TryPapers' });
+export const Tried = z
+  .object({ to: z.string(), papers: z.number().int(), messages: z.number().int() })
+  .meta({ id: 'Tried' });
+export type Tried = z.infer<typeof Tried>;
 export const RunStarted = z
   .object({ run: Run.nullable(), upToDate: z.number().int() })
   .meta({ id: 'RunStarted' });

@@ -1,3 +1,4 @@
+export { type Difficult, difficultEntries } from './difficult.js';
 export { fitFindings, misfit, type MeasuredBox } from './fit-findings.js';
 export { Finding, FindingPlace } from './finding.js';
 export { measuredFindings, type MeasuredPaper } from './measured-findings.js';

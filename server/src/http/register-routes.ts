@@ -6,6 +6,7 @@ import { In, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { KeptFile, Leaving } from '../ground/leaving.js';
 import type { Outbox } from '../post/outbox.js';
+import type { Tries } from '../post/tries.js';
 import { PRESENT } from '../register/present-papers.js';
 import type { Press } from '../press/press.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
@@ -17,6 +18,7 @@ import { findFolio } from '../store/folios.js';
 import type { Rolls } from '../tasks/rolls.js';
 import { EnclosureRow, MessageRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
+import { listRuns } from '../register/list-runs.js';
 import { describeRun, loadRegister } from '../register/register.js';
 import type { Registers } from '../register/registers.js';
 import { answer } from './call.js';
@@ -37,6 +39,7 @@ export interface RegisterParts {
   readonly registers: Registers;
   readonly rolls: Rolls;
   readonly leaving: Leaving;
+  readonly tries: Tries;
   readonly streams: Streams;
   /** Domain of the Message-IDs. */
   readonly domain: string;
@@ -44,7 +47,7 @@ export interface RegisterParts {
 
 export function registerRoutes(
   router: Router,
-  { database, events, press, outbox, registers, rolls, leaving, streams, domain }: RegisterParts,
+  { database, events, press, outbox, registers, rolls, leaving, tries, streams, domain }: RegisterParts,
 ): void {
   const { manager } = database;
   /** A paper's file as it leaves; null where there is none. */
@@ -55,11 +58,18 @@ export function registerRoutes(
 
   answer(router, 'startRun', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
-    const { run, upToDate } = await press.start(schoolId, folioId, staffId, body.entryIds);
+    const { run, upToDate } = await press.start(schoolId, folioId, staffId, body);
     if (run)
       await recordHappening(manager, { schoolId, staffId, folioId, kind: 'run-started', count: run.total });
     return { run: run && (await describeRun(manager, run)), upToDate };
   });
+  answer(router, 'runs', async ({ schoolId, params }) => {
+    const { id } = await findFolio(manager, schoolId, params['folioId']!);
+    return { runs: await listRuns(manager, schoolId, id) };
+  });
+  answer(router, 'tryPapers', ({ schoolId, staffId, params, body }) =>
+    tries.send({ schoolId, staffId: staffId!, folioId: params['folioId']!, entryIds: body.entryIds }),
+  );
   answer(router, 'stopRun', async ({ schoolId, params }) => {
     await press.stop(schoolId, params['folioId']!, params['runId']!);
     return {};

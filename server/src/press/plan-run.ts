@@ -1,11 +1,12 @@
 import { mayPress, preflight } from '@scriptum/core/preflight';
-import type { PlannedPaper } from '@scriptum/core/paper';
+import type { PressKind } from '@scriptum/core/contract';
+import { paperKey, type PlannedPaper } from '@scriptum/core/paper';
 import { isIn, type Entry } from '@scriptum/core/roll';
 import { possibleOf } from '@scriptum/core/sorting';
 import type { EntityManager } from 'typeorm';
 import type { SliceQueue } from '../jobs/slice-queue.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
-import { PressRunRow } from '../store/entities/register.js';
+import { PaperRow, PressRunRow } from '../store/entities/register.js';
 import { lockFolio, touchFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { nextRevision } from '../store/register-state.js';
@@ -27,6 +28,8 @@ export interface RunRequest {
   readonly staffId: string | null;
   /** All entries where left out. */
   readonly entryIds?: readonly string[] | undefined;
+  /** Papers of these kinds alone; of all where left out. */
+  readonly only?: readonly PressKind[] | undefined;
 }
 
 /**
@@ -36,7 +39,7 @@ export interface RunRequest {
 export async function planRun(
   manager: EntityManager,
   queue: Pick<SliceQueue, 'offer'>,
-  { schoolId, folioId, staffId, entryIds }: RunRequest,
+  { schoolId, folioId, staffId, entryIds, only }: RunRequest,
 ): Promise<StartedRun> {
   const folio = await lockFolio(manager, schoolId, folioId);
   if (await manager.existsBy(PressRunRow, { schoolId, folioId, state: 'running' })) {
@@ -62,8 +65,11 @@ export async function planRun(
       'The sorting gives no paper to anybody of these. Look at its rules at the station Press.',
     );
   }
-  const due = planned.filter((paper) => !present.isUpToDate(paper));
-  if (due.length === 0) return { run: null, upToDate: planned.length };
+  const kindOf = await kindsOf(manager, planning);
+  const stale = planned.filter((paper) => !present.isUpToDate(paper));
+  const due = only ? stale.filter((paper) => only.includes(kindOf(paper))) : stale;
+  const upToDate = planned.length - stale.length;
+  if (due.length === 0) return { run: null, upToDate };
   const versions = new Map(templates.map(({ id, version }) => [id, version]));
   for (const template of templates) await keepVersion(manager, schoolId, template);
   const run = manager.create(PressRunRow, {
@@ -73,6 +79,7 @@ export async function planRun(
     staffId,
     state: 'running',
     total: due.length,
+    asked: { ...(entryIds ? { entryIds: [...entryIds] } : {}), ...(only ? { only: [...only] } : {}) },
     letterheadVersion: letterhead?.version ?? null,
     startedAt: new Date(),
     finishedAt: null,
@@ -112,7 +119,20 @@ export async function planRun(
     );
   await queue.offer(manager, pressSlices(run, slices));
   await touchFolio(manager, folio);
-  return { run, upToDate: planned.length - due.length };
+  return { run, upToDate };
+}
+
+/** What there is of a paper that is not up to date. */
+async function kindsOf(
+  manager: EntityManager,
+  { folio, papers }: Planning,
+): Promise<(paper: PlannedPaper) => PressKind> {
+  const failures = await manager.find(PaperRow, {
+    select: { entryId: true, templateId: true },
+    where: { folioId: folio.id, schoolId: folio.schoolId, state: 'failed' },
+  });
+  const [failed, there] = [new Set(failures.map(paperKey)), new Set(papers.map(paperKey))];
+  return (paper) => (failed.has(paperKey(paper)) ? 'failed' : there.has(paperKey(paper)) ? 'old' : 'new');
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { PressKind } from '@scriptum/core/contract';
 import { fieldValues, programValues } from '@scriptum/core/page';
 import { misfit } from '@scriptum/core/preflight';
 import { dressed, placedOf, type Field, type Placed, type Template } from '@scriptum/core/template';
@@ -67,13 +68,13 @@ export class Press implements SliceHandler {
     schoolId: string,
     folioId: string,
     staffId: string | null,
-    entryIds?: readonly string[],
+    asked: { readonly entryIds?: readonly string[]; readonly only?: readonly PressKind[] } = {},
   ): Promise<StartedRun> {
     const started = await this.options.plan({
       schoolId,
       folioId,
       staffId,
-      ...(entryIds ? { entryIds } : {}),
+      ...asked,
     });
     if (started.run) this.options.wake();
     return started;

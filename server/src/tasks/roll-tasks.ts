@@ -23,6 +23,7 @@ import { DatabaseSlices } from '../jobs/database-slices.js';
 import { dueChecks, endChecks, loadChecks, type DueChecks } from '../register/checks.js';
 import { comparePapers } from '../register/compare-papers.js';
 import { loadPlanning, toCheck } from '../register/planning.js';
+import { planTry, type TryPaper } from '../register/try-papers.js';
 import { loadRegister } from '../register/register.js';
 import { bringIn, takeOut } from '../roll/bring-in.js';
 import { goBack } from '../roll/earlier.js';
@@ -191,6 +192,10 @@ export const ROLL_WORK = {
   async dueChecks(database: DataSource, { schoolId, folioId }: Place): Promise<DueChecks> {
     const { manager } = database;
     return dueChecks(manager, await findFolio(manager, schoolId, folioId), CHECKS_AT_ONCE);
+  },
+
+  async planTry(database: DataSource, asked: Place & { entryIds: readonly string[] }): Promise<TryPaper[]> {
+    return planTry(database.manager, asked);
   },
 
   async endChecks(

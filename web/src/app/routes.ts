@@ -63,6 +63,11 @@ export const routes: Routes = [
         loadComponent: () => import('./press/checks-view').then((m) => m.ChecksView),
       },
       {
+        path: 'press/runs',
+        title: 'Press runs – Scriptum',
+        loadComponent: () => import('./press/runs-view').then((m) => m.RunsView),
+      },
+      {
         path: 'register',
         title: 'Register – Scriptum',
         loadComponent: () => import('./register/register-station').then((m) => m.RegisterStation),

@@ -26,6 +26,14 @@ export const sorting = {
     `${capital(people(who))} ${form(who.count, 'is', 'are')} taken by a rule that gives nothing just now, and ${form(who.count, 'gets', 'get')} no paper.`,
   'template-nobody': ({ name }: { name: string }) =>
     `No rule of the sorting gives ${quoted(name)} to anybody. Choose it in a rule, or switch it off.`,
+  'try-longest-name': () => 'the longest name',
+  'try-shortest-name': () => 'the shortest name',
+  'try-right-to-left': () => 'a name from right to left',
+  'try-longest-text': () => 'the longest text',
+  'try-most-blank': () => 'the most blank cells',
+  'try-most-findings': () => 'the most findings',
+  'try-more-pages': () => 'more pages than the others',
+  'try-rule': ({ rule }: { rule: number }) => `rule ${rule} of the sorting`,
   'sorted-gives': ({ names, also }: { names: readonly string[]; also: boolean }) =>
     names.length === 0 ? 'nothing' : `${also ? 'also ' : ''}${listed(names)}`,
   'sorted-out': ({ why }: { why: string }) => (why === '' ? 'left out' : `left out, because ${why}`),

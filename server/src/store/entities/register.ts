@@ -1,4 +1,4 @@
-import type { MessageState, PaperState } from '@scriptum/core/contract';
+import type { AskedPress, MessageState, PaperState } from '@scriptum/core/contract';
 import type { PrintedValues } from '@scriptum/core/fill';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
@@ -12,6 +12,8 @@ export class PressRunRow {
   @IdColumn({ nullable: true }) staffId!: string | null;
   @Column({ type: 'varchar', length: 20 }) state!: 'running' | 'finished' | 'stopped';
   @Column({ type: 'int' }) total!: number;
+  /** What was asked for; not known of the oldest ones. */
+  @JsonColumn({ nullable: true }) asked!: AskedPress | null;
   /** The school's letterhead as its papers are set on; null while there is none. */
   @Column({ type: 'int', nullable: true }) letterheadVersion!: number | null;
   @InstantColumn() startedAt!: Date;

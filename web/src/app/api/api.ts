@@ -2,6 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
   AddWriting,
+  AskedPress,
   BringIn,
   Checks,
   DeletedWritings,
@@ -22,10 +23,12 @@ import type {
   ProblemDetails,
   Proof,
   Register,
+  RunLine,
   RunStarted,
   SaveLetterhead,
   SaveWriting,
   SeenFindings,
+  Tried,
   WritingNow,
   WritingSaved,
 } from '@scriptum/core/contract';
@@ -146,8 +149,12 @@ export class Api {
   /** @param since the revision that is known, where one is. */
   register = (id: string, since: number | null): Observable<Register> =>
     this.http.get<Register>(`/api/folios/${id}/papers`, { params: since === null ? {} : { since } });
-  startRun = (id: string, entryIds?: string[]): Observable<RunStarted> =>
-    this.http.post<RunStarted>(`/api/folios/${id}/runs`, { entryIds });
+  startRun = (id: string, asked: AskedPress): Observable<RunStarted> =>
+    this.http.post<RunStarted>(`/api/folios/${id}/runs`, asked);
+  runs = (id: string): Observable<{ runs: RunLine[] }> =>
+    this.http.get<{ runs: RunLine[] }>(`/api/folios/${id}/runs`);
+  tryPapers = (id: string, entryIds: string[]): Observable<Tried> =>
+    this.http.post<Tried>(`/api/folios/${id}/tries`, { entryIds });
   stopRun = (id: string, runId: string): Observable<object> =>
     this.http.post(`/api/folios/${id}/runs/${runId}/stop`, {});
   holdPapers = (id: string, paperIds: string[], hold: boolean): Observable<object> =>

@@ -1,20 +1,21 @@
+import { Dialog } from '@angular/cdk/dialog';
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { mayPress } from '@scriptum/core/preflight';
-import { isIn } from '@scriptum/core/roll';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { deskActions, deskFeature, type StripFilter } from '../state/desk';
 import { selectCounts, selectFindings } from '../state/findings';
-import { selectSorter } from '../state/sorting';
 import { registerActions, registerFeature } from '../state/register';
-import { timeLeft } from './time-left';
+import { rateOf, timeLeft } from './time-left';
+import { PressMenu } from './press-menu';
+import { TryDialog } from './try-dialog';
 
 /** Always says how many are ready and why the others are not, and has the two ways to press. */
 @Component({
   selector: 'sc-ledge',
-  imports: [DecimalPipe, RouterLink, Icon],
+  imports: [DecimalPipe, RouterLink, Icon, PressMenu],
   templateUrl: './ledge.html',
   host: {
     role: 'contentinfo',
@@ -25,16 +26,8 @@ import { timeLeft } from './time-left';
 })
 export class Ledge {
   private readonly store = inject(Store);
+  private readonly dialogs = inject(Dialog);
   protected readonly counts = this.store.selectSignal(selectCounts);
-  private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
-  private readonly sorter = this.store.selectSignal(selectSorter);
-  /** All papers of all learners. */
-  protected readonly papers = computed(() => {
-    const sorted = this.sorter();
-    return this.roll()
-      .entries.filter(isIn)
-      .reduce((sum, entry) => sum + sorted(entry).templates.length, 0);
-  });
   protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   protected readonly register = this.store.selectSignal(registerFeature.selectRegisterState);
   protected readonly run = this.store.selectSignal(registerFeature.selectRun);
@@ -57,6 +50,7 @@ export class Ledge {
       id: run.id,
       done,
       total: run.total,
+      rate: rateOf(Date.parse(run.startedAt), Date.now(), done),
       left: timeLeft(Date.parse(run.startedAt), Date.now(), done, run.total),
     };
   });
@@ -84,8 +78,9 @@ export class Ledge {
     if (entry) this.store.dispatch(registerActions.press({ entryIds: [entry.id] }));
   }
 
-  protected pressAll(): void {
-    this.store.dispatch(registerActions.press({ entryIds: null }));
+  /** Papers as they would come out, to oneself. */
+  protected openTry(): void {
+    this.dialogs.open(TryDialog, { ariaLabelledBy: 'try-title' });
   }
 
   protected stop(runId: string): void {

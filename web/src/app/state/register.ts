@@ -1,5 +1,5 @@
 import type { Made } from '@scriptum/core/condition';
-import type { DispatchPlan, PaperLine, Register } from '@scriptum/core/contract';
+import type { DispatchPlan, PaperLine, PressKind, Register } from '@scriptum/core/contract';
 import { comparePaperOrder } from '@scriptum/core/paper';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import {
@@ -31,7 +31,7 @@ export const registerActions = createActionGroup({
   events: {
     Asked: emptyProps(),
     Arrived: props<{ folioId: string; register: Register }>(),
-    Press: props<{ entryIds: string[] | null }>(),
+    Press: props<{ entryIds: string[] | null; only?: PressKind[] }>(),
     Pressing: props<{ count: number; upToDate: number }>(),
     Stop: props<{ runId: string }>(),
     Hold: props<{ paperIds: string[]; hold: boolean }>(),
@@ -63,16 +63,12 @@ const start: RegisterState = {
   trouble: null,
 };
 
-const papersText = (count: number): string => (count === 1 ? '1 paper' : `${count} papers`);
-
 function pressNotice(count: number, upToDate: number): string | null {
-  if (count === 0)
-    return upToDate === 1
-      ? 'This paper is up to date. Nothing was pressed again.'
-      : `All ${upToDate} papers are up to date. Nothing was pressed again.`;
-  return upToDate > 0
-    ? `Pressing ${papersText(count)}; ${upToDate} more ${upToDate === 1 ? 'is' : 'are'} up to date.`
-    : null;
+  // What is being pressed is told by the bar.
+  if (count > 0) return null;
+  return upToDate === 1
+    ? 'This paper is up to date. Nothing was pressed again.'
+    : `All ${upToDate} papers are up to date. Nothing was pressed again.`;
 }
 
 function withRegister(state: RegisterState, { papers, whole, ...register }: Register): RegisterState {

@@ -97,17 +97,19 @@ export const press = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
       ofType(registerActions.press),
-      exhaustMap(({ entryIds }) => {
+      exhaustMap(({ entryIds, only }) => {
         return whenSaved(store).pipe(
           mergeMap(({ folioId, unsaved }) => {
             if (unsaved) {
               const message = `${unsaved.message} Nothing was pressed.`;
               return of(registerActions.failed({ trouble: { ...unsaved, message } }));
             }
-            return api.startRun(folioId!, entryIds ?? undefined).pipe(
-              map(({ run, upToDate }) => registerActions.pressing({ count: run?.total ?? 0, upToDate })),
-              catchError(failed),
-            );
+            return api
+              .startRun(folioId!, { ...(entryIds ? { entryIds } : {}), ...(only ? { only } : {}) })
+              .pipe(
+                map(({ run, upToDate }) => registerActions.pressing({ count: run?.total ?? 0, upToDate })),
+                catchError(failed),
+              );
           }),
         );
       }),

@@ -1,0 +1,35 @@
+import { programValues } from '@scriptum/core/page';
+import type { PrintedValues } from '@scriptum/core/fill';
+import { isIn } from '@scriptum/core/roll';
+import type { DressedTemplate, Template } from '@scriptum/core/template';
+import type { EntityManager } from 'typeorm';
+import { findFolio } from '../store/folios.js';
+import { dressAll } from '../store/letterheads.js';
+import { loadPlanning, plannedNow } from './planning.js';
+
+/** A paper to be tried: all that it is made from. */
+export interface TryPaper {
+  readonly learner: string;
+  readonly fileName: string;
+  readonly template: DressedTemplate & Template;
+  readonly printed: PrintedValues;
+  /** JSON of `programValues`. */
+  readonly values: string;
+}
+
+/** The papers of some entries as they would be made now, in the order of the roll. */
+export async function planTry(
+  manager: EntityManager,
+  { schoolId, folioId, entryIds }: { schoolId: string; folioId: string; entryIds: readonly string[] },
+): Promise<TryPaper[]> {
+  const planning = await loadPlanning(manager, await findFolio(manager, schoolId, folioId));
+  const dressed = dressAll(planning.templates, planning.letterhead?.content ?? null);
+  const contents = new Map(dressed.map(({ id, content }) => [id, content]));
+  const asked = new Set(entryIds);
+  return plannedNow(planning)
+    .filter(({ entry }) => isIn(entry) && asked.has(entry.id))
+    .map(({ learner, fileName, templateId, values }) => {
+      const template = contents.get(templateId)!;
+      return { learner, fileName, template, printed: values, values: programValues(template, values) };
+    });
+}
