@@ -89,7 +89,9 @@ test('a try goes to oneself, with the papers as they would come out, and leaves 
   // Nobody of another school is tried, and a paper that cannot be set is said.
   const other = await newSchool(server);
   expect((await other.send('POST', `/folios/${folio.id}/tries`, { entryIds })).status).toBe(404);
-  expect((await client.send('POST', `/folios/${folio.id}/tries`, { entryIds: ['gone567890123456'] })).status).toBe(409);
+  expect(
+    (await client.send('POST', `/folios/${folio.id}/tries`, { entryIds: ['gone567890123456'] })).status,
+  ).toBe(409);
 });
 
 test('what blocks a press is not in the way of a try; what cannot be mailed is told', async () => {

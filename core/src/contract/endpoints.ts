@@ -20,6 +20,7 @@ import {
   DispatchPlan,
   Dispatched,
   HoldPapers,
+  Judged,
   PrintPack,
   Register,
   RegisterSince,
@@ -36,7 +37,7 @@ import { BringIn, KeptFile, RollFileQuery } from './roll.js';
 import { RollPatch } from '../roll/index.js';
 import { Letterhead } from '../template/index.js';
 import { Reading } from '../table/index.js';
-import { CsrfToken, Me, SignIn } from './staff.js';
+import { CsrfToken, Me, SchoolWishes, SignIn } from './staff.js';
 import {
   AddWriting,
   CopyWriting,
@@ -447,7 +448,26 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/papers/hold',
     summary: 'Hold papers back, or clear them',
     body: HoldPapers,
-    answer: Nothing,
+    answer: Judged,
+  },
+  paperProof: {
+    method: 'get',
+    path: '/folios/{folioId}/papers/{paperId}/proof',
+    summary: 'A paper that was pressed, for the screen',
+    answer: Proof,
+  },
+  wishes: {
+    method: 'get',
+    path: '/wishes',
+    summary: 'What the school wants of its papers before they leave',
+    answer: SchoolWishes,
+  },
+  setWishes: {
+    method: 'put',
+    path: '/wishes',
+    summary: 'Say what the school wants of its papers before they leave',
+    body: SchoolWishes,
+    answer: SchoolWishes,
   },
   dispatchPlan: {
     method: 'get',

@@ -41,6 +41,15 @@ export const PaperLine = z
     pages: z.number().int().nullable(),
     bytes: z.number().int().nullable(),
     pressedAt: Instant.nullable(),
+    /** Who pressed it. */
+    madeBy: z.string().nullable(),
+    /** Who cleared or held it last; null where nobody has, or who is gone. */
+    judgedBy: z.string().nullable(),
+    judgedAt: Instant.nullable(),
+    /** Why somebody holds it. */
+    note: z.string().nullable(),
+    /** What is another one in it than in the cleared paper before it: it is to be cleared again. */
+    changed: z.string().nullable(),
     /** True where the template or the learner's data changed since. */
     outOfDate: z.boolean(),
     /** True where a cell of the learner is another one than when it was made. */
@@ -164,8 +173,24 @@ export const SeeFindings = z
   .meta({ id: 'SeeFindings' });
 
 export const HoldPapers = z
-  .object({ paperIds: z.array(Id).min(1).max(50_000), hold: z.boolean() })
+  .object({
+    paperIds: z.array(Id).min(1).max(50_000),
+    hold: z.boolean(),
+    /** Why, where they are held. */
+    note: z.string().trim().max(1000).optional(),
+  })
   .meta({ id: 'HoldPapers' });
+/** What was done, and what was not. */
+export const Judged = z
+  .object({
+    done: z.number().int(),
+    /** Papers that one pressed oneself, where somebody else has to clear them. */
+    own: z.number().int(),
+    /** Papers that were superseded, sent, or so already. */
+    passedOver: z.number().int(),
+  })
+  .meta({ id: 'Judged' });
+export type Judged = z.infer<typeof Judged>;
 
 /** Who would get mail, before anything leaves. */
 export const DispatchPlan = z
@@ -176,6 +201,8 @@ export const DispatchPlan = z
     /** Learners that already got this paper or an earlier version of it. */
     again: z.array(z.object({ paperId: Id, learner: z.string(), to: z.string() })),
     held: z.number().int(),
+    /** Papers that the school wants cleared before they leave. */
+    notCleared: z.number().int(),
     noAddress: z.array(z.object({ learner: z.string(), reason: z.string() })),
     outOfDate: z.number().int(),
     blocked: z.array(z.string()),

@@ -16,6 +16,12 @@ export type SignIn = z.infer<typeof SignIn>;
 
 export const DemoAccount = z.object({ email: z.string(), password: z.string() });
 
+/** Whether papers leave without being cleared, once cleared, or once somebody else than who pressed them has cleared them. */
+export const Clearing = z.enum(['free', 'cleared', 'other']);
+export type Clearing = z.infer<typeof Clearing>;
+export const SchoolWishes = z.object({ clearing: Clearing }).meta({ id: 'SchoolWishes' });
+export type SchoolWishes = z.infer<typeof SchoolWishes>;
+
 /** Who is signed in, and what the sign-in page may show. */
 export const Me = z
   .object({

@@ -9,3 +9,4 @@ export {
   type PlannedPaper,
 } from './plan.js';
 export { comparePaperOrder, type OrderedPaper } from './order.js';
+export { whatChanged, type MadeFrom } from './what-changed.js';

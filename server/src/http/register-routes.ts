@@ -9,15 +9,15 @@ import type { Outbox } from '../post/outbox.js';
 import type { Tries } from '../post/tries.js';
 import { PRESENT } from '../register/present-papers.js';
 import type { Press } from '../press/press.js';
-import { conflict, notFound, Refusal } from '../refusal.js';
+import { notFound, Refusal } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
+import { School } from '../store/entities/people.js';
 import { PaperRow } from '../store/entities/register.js';
 import { recordHappening } from '../store/happenings.js';
-import { nextRevision } from '../store/register-state.js';
 import { findFolio } from '../store/folios.js';
 import type { Rolls } from '../tasks/rolls.js';
-import { EnclosureRow, MessageRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
+import { clearingOf, judgePapers } from '../register/judge-papers.js';
 import { listRuns } from '../register/list-runs.js';
 import { describeRun, loadRegister } from '../register/register.js';
 import type { Registers } from '../register/registers.js';
@@ -166,12 +166,28 @@ export function registerRoutes(
     disposition(response, 'inline', `${safePart(folio.title) || 'Papers'}.pdf`);
     response.type('application/pdf').send(pack);
   });
-  answer(router, 'holdPapers', async ({ schoolId, params, body }) => {
-    await inTransaction(database, (inside) =>
-      holdPapers(inside, schoolId, params['folioId']!, body.paperIds, body.hold),
+  answer(router, 'holdPapers', async ({ schoolId, staffId, params, body }) => {
+    const folioId = params['folioId']!;
+    const judged = await inTransaction(database, (inside) =>
+      judgePapers(inside, { schoolId, folioId, staffId, ...body }),
     );
-    events.tell(params['folioId']!, { kind: 'run' });
-    return {};
+    const kind = body.hold ? 'held' : 'cleared';
+    await recordHappening(manager, { schoolId, staffId, folioId, kind, count: judged.done });
+    events.tell(folioId, { kind: 'run' });
+    return judged;
+  });
+  answer(router, 'paperProof', async ({ schoolId, params, gone }) => {
+    const began = performance.now();
+    const place = { schoolId, folioId: params['folioId']!, paperId: params['paperId']! };
+    const set = await press.proofOf(place, gone);
+    if (!set.ok) throw new Refusal(422, 'typesetting', set.reason);
+    return { pages: [...set.pages], blocks: [], fits: [], took: performance.now() - began };
+  });
+  answer(router, 'wishes', async ({ schoolId }) => ({ clearing: await clearingOf(manager, schoolId) }));
+  answer(router, 'setWishes', async ({ schoolId, staffId, body: { clearing } }) => {
+    await manager.update(School, { id: schoolId }, { clearing });
+    await recordHappening(manager, { schoolId, staffId, folioId: null, kind: `clearing-${clearing}` });
+    return { clearing };
   });
 
   answer(router, 'dispatchPlan', ({ schoolId, params }) =>
@@ -179,7 +195,12 @@ export function registerRoutes(
   );
   answer(router, 'dispatch', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
-    const queued = await rolls.do('queueDispatch', { schoolId, folioId, asked: body, domain });
+    const queued = await rolls.do('queueDispatch', {
+      schoolId,
+      folioId,
+      asked: { ...body, staffId },
+      domain,
+    });
     await recordHappening(manager, { schoolId, staffId, folioId, kind: 'dispatched', count: queued });
     events.tell(folioId, { kind: 'dispatch' });
     outbox.wake();
@@ -200,44 +221,6 @@ export function registerRoutes(
     events.tell(params['folioId']!, { kind: 'dispatch' });
     return {};
   });
-}
-
-/**
- * Holds papers back, or clears held ones; messages that wait for them wait on.
- *
- * @throws Refusal `not-found` where one is not there; `on-its-way` where one is just being handed to the mail server.
- */
-async function holdPapers(
-  manager: EntityManager,
-  schoolId: string,
-  folioId: string,
-  paperIds: readonly string[],
-  hold: boolean,
-): Promise<void> {
-  const ids = [...new Set(paperIds)];
-  await findFolio(manager, schoolId, folioId);
-  const revision = await nextRevision(manager, { schoolId, folioId });
-  const enclosed = await manager.findBy(EnclosureRow, { schoolId, folioId, paperId: In(ids) });
-  const messages = await manager.find(MessageRow, {
-    select: { id: true, state: true },
-    where: { schoolId, folioId, id: In(enclosed.map(({ messageId }) => messageId)) },
-    lock: { mode: 'pessimistic_write' },
-  });
-  const where = { schoolId, folioId, id: In(ids) };
-  if ((await manager.countBy(PaperRow, where)) < ids.length)
-    throw notFound(ids.length === 1 ? 'This paper' : 'One of these papers');
-  const leaving = messages.filter(({ state }) => state === 'sending').length;
-  if (hold && leaving > 0)
-    throw conflict(
-      'on-its-way',
-      `${leaving === 1 ? 'One of these papers is' : `${leaving} of these papers are`} just being handed to the mail server, so nothing was held. Look again in a moment.`,
-    );
-  await manager.update(
-    PaperRow,
-    { ...where, state: In(hold ? ['pressed', 'cleared'] : ['held']) },
-    // Somebody has looked at what it was held for.
-    { state: hold ? 'held' : 'cleared', ...(hold ? {} : { reason: null }), revision: String(revision) },
-  );
 }
 
 /** Content-Disposition with any file name (RFC 6266; RFC 8187 for what is not ASCII). */

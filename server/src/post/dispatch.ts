@@ -16,6 +16,7 @@ import { firstWriting, keepVersion } from '../store/writings.js';
 import { newId } from '../store/id.js';
 import { nextRevision } from '../store/register-state.js';
 import { lastTurn, TURN_OF } from '../store/turns.js';
+import { clearingOf } from '../register/judge-papers.js';
 import { loadPlanning, plannedEver, toCheck } from '../register/planning.js';
 import { presentAmong } from '../register/present-papers.js';
 
@@ -57,7 +58,7 @@ export async function queueDispatch(
   manager: EntityManager,
   schoolId: string,
   folioId: string,
-  asked: { planId: string; again: boolean },
+  asked: { planId: string; again: boolean; staffId?: string | null },
   domain: string,
 ): Promise<number> {
   const folio = await lockFolio(manager, schoolId, folioId);
@@ -113,8 +114,17 @@ export async function queueDispatch(
   if (send.length > 0) {
     await keepVersion(manager, schoolId, cover);
     await manager.query(
-      `UPDATE paper SET state = IF(state = 'pressed', 'cleared', state), revision = ? WHERE schoolId = ? AND folioId = ? AND id IN (?)`,
-      [revision, schoolId, folioId, send.flatMap(({ papers }) => papers.map(({ id }) => id))],
+      // Who sends them says that they may leave.
+      `UPDATE paper SET judgedBy = IF(state = 'pressed', ?, judgedBy), judgedAt = IF(state = 'pressed', ?, judgedAt),
+         state = IF(state = 'pressed', 'cleared', state), revision = ? WHERE schoolId = ? AND folioId = ? AND id IN (?)`,
+      [
+        asked.staffId ?? null,
+        now,
+        revision,
+        schoolId,
+        folioId,
+        send.flatMap(({ papers }) => papers.map(({ id }) => id)),
+      ],
     );
   }
   return send.length;
@@ -172,6 +182,8 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
   const ready = new Map<string, Ready>();
   const noAddress: DispatchPlan['noAddress'] = [];
   let held = 0;
+  let notCleared = 0;
+  const wanted = await clearingOf(manager, schoolId);
   let outOfDate = 0;
   for (const paper of papers) {
     const now = current.get(paperKey(paper));
@@ -196,6 +208,10 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
     // A paper that no longer says what the roll and the template say must not leave.
     if (!present.isUpToDate(now)) {
       outOfDate++;
+      continue;
+    }
+    if (wanted !== 'free' && paper.state === 'pressed') {
+      notCleared++;
       continue;
     }
     const one = ready.get(paper.entryId);
@@ -228,6 +244,7 @@ async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<Sort
       .map((candidate) => ({ ...line(candidate), fileName: candidate.paper.fileName })),
     again: again.flatMap(lines).map(line),
     held,
+    notCleared,
     noAddress,
     outOfDate,
     blocked,

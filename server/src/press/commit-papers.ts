@@ -1,4 +1,6 @@
-import { paperKey } from '@scriptum/core/paper';
+import { paperKey, whatChanged } from '@scriptum/core/paper';
+import { say } from '@scriptum/core/sentences';
+import type { Field } from '@scriptum/core/template';
 import { In, Not, type DataSource, type EntityManager } from 'typeorm';
 import type { ClaimedSlice, SliceQueue } from '../jobs/slice-queue.js';
 import { keepBlobs, sha256 } from '../store/blobs.js';
@@ -14,6 +16,8 @@ export interface DonePaper {
   readonly set: SetPaper;
   /** Why it is held as soon as it is pressed, where something in it does not fit; else null. */
   readonly heldFor: string | null;
+  /** The fields of its template, by which is said what changed in it. */
+  readonly fields: readonly Field[];
 }
 
 /**
@@ -62,7 +66,11 @@ export async function commitPapers(
     const held = new Set(
       earlier.filter(({ state, heldBack }) => state === 'held' && !heldBack).map(paperKey),
     );
-    await writeStates(manager, written, revision, ({ paper, set, heldFor }) => ({
+    const cleared = new Map(
+      earlier.filter(({ state }) => state === 'cleared').map((one) => [paperKey(one), one]),
+    );
+    await writeStates(manager, written, revision, ({ paper, set, heldFor, fields }) => ({
+      changed: changedSince(cleared.get(paperKey(paper)), paper, fields),
       state: !set.ok
         ? 'failed'
         : waiting.get(paper.id)?.heldBack ||
@@ -98,7 +106,15 @@ function earlierPapers(
   written: readonly DonePaper[],
 ): Promise<PaperRow[]> {
   return manager.find(PaperRow, {
-    select: { id: true, entryId: true, templateId: true, state: true, heldBack: true },
+    select: {
+      id: true,
+      entryId: true,
+      templateId: true,
+      templateVersion: true,
+      state: true,
+      heldBack: true,
+      values: true,
+    },
     where: {
       schoolId,
       folioId,
@@ -108,6 +124,12 @@ function earlierPapers(
       state: In([...PRESENT, 'failed']),
     },
   });
+}
+
+/** What is another one than in the paper that was cleared; null where none was. */
+function changedSince(before: PaperRow | undefined, now: PaperRow, fields: readonly Field[]): string | null {
+  const changed = before && whatChanged(before, now, fields);
+  return changed ? say(changed).slice(0, 1000) : null;
 }
 
 /** Papers of other templates, by their identities, that stand for their entries. */
@@ -124,6 +146,7 @@ async function otherPapers(
 }
 
 type Outcome = Pick<PaperRow, 'state' | 'reason' | 'blobHash' | 'pages' | 'bytes' | 'heldBack'> & {
+  readonly changed: string | null;
   readonly laidOn: string | null;
 };
 
@@ -135,16 +158,16 @@ async function writeStates(
 ): Promise<void> {
   const now = new Date();
   const rows = written.map((done) => {
-    const { state, reason, blobHash, pages, bytes, heldBack, laidOn } = outcome(done);
-    return [done.paper.id, state, reason, blobHash, pages, bytes, heldBack, laidOn];
+    const { state, reason, blobHash, pages, bytes, heldBack, laidOn, changed } = outcome(done);
+    return [done.paper.id, state, reason, blobHash, pages, bytes, heldBack, laidOn, changed];
   });
   const first =
-    'SELECT ? AS id, ? AS state, ? AS reason, ? AS blobHash, ? AS pages, ? AS bytes, ? AS heldBack, ? AS laidOn';
+    'SELECT ? AS id, ? AS state, ? AS reason, ? AS blobHash, ? AS pages, ? AS bytes, ? AS heldBack, ? AS laidOn, ? AS changed';
   await manager.query(
-    `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
+    `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
        ON p.id = CAST(v.id AS CHAR CHARACTER SET ascii) COLLATE ascii_bin
      SET p.state = v.state, p.reason = v.reason, p.blobHash = v.blobHash, p.pages = v.pages, p.bytes = v.bytes,
-       p.heldBack = v.heldBack, p.laidOn = v.laidOn, p.pressedAt = ?,
+       p.heldBack = v.heldBack, p.laidOn = v.laidOn, p.changed = v.changed, p.pressedAt = ?,
        p.revision = ?`,
     [...rows.flat(), now, revision],
   );

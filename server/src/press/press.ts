@@ -19,7 +19,7 @@ import { commitPapers, endRun, failSlice, type DonePaper } from './commit-papers
 import type { RunRequest, StartedRun } from './plan-run.js';
 import { Programs } from './programs.js';
 import { pressSlices } from './press-slices.js';
-import type { LoadedProgram, SetPaper, Typesetter } from './typesetter.js';
+import type { LoadedProgram, SetPaper, SetProof, Typesetter } from './typesetter.js';
 
 /** Bytes of finished papers of a slice that commit before the others are made. */
 const BATCH_BYTES = 12 * 1024 * 1024;
@@ -78,6 +78,20 @@ export class Press implements SliceHandler {
     });
     if (started.run) this.options.wake();
     return started;
+  }
+
+  /** A paper that was pressed, as pictures for the screen: from the versions and values that it was made from. */
+  async proofOf(
+    { schoolId, folioId, paperId }: { schoolId: string; folioId: string; paperId: string },
+    gone?: AbortSignal,
+  ): Promise<SetProof> {
+    const { manager } = this.database;
+    const paper = await manager.findOneBy(PaperRow, { id: paperId, schoolId, folioId });
+    const run = paper && (await manager.findOneBy(PressRunRow, { id: paper.runId, schoolId }));
+    if (!paper || !run) throw notFound('This paper');
+    const { template, program } = await this.programsOf(run)(paper);
+    const own = await this.programs.own(manager, schoolId, folioId, paper.values);
+    return this.typesetter.proof(program, programValues(template, paper.values), own, gone);
   }
 
   /** Looks after runs that no slice carries on, now and from time to time. */
@@ -140,7 +154,7 @@ export class Press implements SliceHandler {
       const placed = placedOf(template);
       // What does not fit its place leaves only once somebody has looked at it.
       const heldFor = set.ok && placed ? misfit(placed, set.fits, titlesOf(fields)) : null;
-      done.push({ paper, set: withFields(set, placed, paper.values), heldFor });
+      done.push({ paper, set: withFields(set, placed, paper.values), heldFor, fields });
       bytes += set.ok ? set.bytes.length : 0;
       if (bytes < BATCH_BYTES) return;
       commit(false);

@@ -24,7 +24,11 @@ export async function loadRegister(
   return { revision, whole, papers, run, dispatch };
 }
 
-interface LineRow extends Omit<PaperLine, 'pressedAt' | 'outOfDate' | 'entryChanged' | 'message'> {
+interface LineRow extends Omit<
+  PaperLine,
+  'pressedAt' | 'judgedAt' | 'outOfDate' | 'entryChanged' | 'message'
+> {
+  readonly judgedAt: Date | null;
   readonly pressedAt: Date | null;
   readonly outOfDate: 0 | 1;
   readonly entryChanged: 0 | 1;
@@ -50,7 +54,9 @@ async function paperLines(
   const [rows, messages] = await Promise.all([
     manager.query<LineRow[]>(
       `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.fileName, p.state, p.reason, p.pages, p.bytes,
-         p.pressedAt, p.outOfDate, p.entryChanged FROM paper p WHERE ${which}`,
+         p.pressedAt, p.outOfDate, p.entryChanged, m.name AS madeBy, j.name AS judgedBy, p.judgedAt, p.note, p.changed
+       FROM paper p LEFT JOIN press_run r ON r.id = p.runId LEFT JOIN staff m ON m.id = r.staffId LEFT JOIN staff j ON j.id = p.judgedBy
+       WHERE ${which}`,
       given,
     ),
     manager.query<MessageLineRow[]>(
@@ -62,10 +68,11 @@ async function paperLines(
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
   return rows
     .map((row): PaperLine => {
-      const { pressedAt, outOfDate, entryChanged } = row;
+      const { pressedAt, judgedAt, outOfDate, entryChanged } = row;
       const message = messageOf.get(row.id);
       return Object.assign(row, {
         pressedAt: pressedAt && pressedAt.toISOString(),
+        judgedAt: judgedAt && judgedAt.toISOString(),
         outOfDate: outOfDate === 1 && row.state !== 'superseded',
         entryChanged: entryChanged === 1,
         message: message

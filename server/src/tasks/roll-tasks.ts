@@ -226,7 +226,7 @@ export const ROLL_WORK = {
       folioId,
       asked,
       domain,
-    }: Place & { asked: { planId: string; again: boolean }; domain: string },
+    }: Place & { asked: { planId: string; again: boolean; staffId?: string | null }; domain: string },
   ): Promise<number> {
     return inTransaction(database, (manager) => queueDispatch(manager, schoolId, folioId, asked, domain));
   },

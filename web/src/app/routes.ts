@@ -72,6 +72,11 @@ export const routes: Routes = [
         title: 'Register – Scriptum',
         loadComponent: () => import('./register/register-station').then((m) => m.RegisterStation),
       },
+      {
+        path: 'register/review',
+        title: 'Review – Scriptum',
+        loadComponent: () => import('./register/review-view').then((m) => m.ReviewView),
+      },
     ],
   },
   { path: '**', redirectTo: '' },

@@ -34,6 +34,25 @@ export const sorting = {
   'try-most-findings': () => 'the most findings',
   'try-more-pages': () => 'more pages than the others',
   'try-rule': ({ rule }: { rule: number }) => `rule ${rule} of the sorting`,
+  'paper-changed': ({
+    fields,
+    more,
+    template,
+  }: {
+    fields: readonly { name: string; before: string; now: string }[];
+    more: number;
+    template: boolean;
+  }) => {
+    const told = fields.map(({ name, before, now }) =>
+      before === now ? name : `${name} (${before || 'blank'} → ${now || 'blank'})`,
+    );
+    const parts = [
+      ...told,
+      ...(more > 0 ? [`${more} more ${form(more, 'thing', 'things')}`] : []),
+      ...(template ? ['the text of the template'] : []),
+    ];
+    return `Since it was cleared, ${listed(parts, Infinity)} changed.`;
+  },
   'sorted-gives': ({ names, also }: { names: readonly string[]; also: boolean }) =>
     names.length === 0 ? 'nothing' : `${also ? 'also ' : ''}${listed(names)}`,
   'sorted-out': ({ why }: { why: string }) => (why === '' ? 'left out' : `left out, because ${why}`),

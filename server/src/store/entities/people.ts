@@ -1,3 +1,4 @@
+import type { Clearing } from '@scriptum/core/contract';
 import { Column, Entity } from 'typeorm';
 import { HashKey, IdColumn, IdKey, InstantColumn } from '../columns.js';
 
@@ -8,6 +9,8 @@ export class School {
   @Column({ type: 'varchar', length: 200 }) name!: string;
   /** Of the IANA database; says which day it is. */
   @Column({ type: 'varchar', length: 64, default: 'UTC' }) timeZone!: string;
+  /** Whether papers leave without being cleared, once cleared, or once somebody else than who pressed them has cleared them. */
+  @Column({ type: 'varchar', length: 10, default: 'free' }) clearing!: Clearing;
   @InstantColumn() createdAt!: Date;
 }
 

@@ -61,6 +61,25 @@ export class PaperRow {
   /** Of the file when it leaves. */
   @Column({ type: 'int', nullable: true }) bytes!: number | null;
   @InstantColumn({ nullable: true }) pressedAt!: Date | null;
+  /** Who cleared or held it last, and when; null where nobody has. */
+  @IdColumn({ nullable: true, select: false }) judgedBy?: string | null;
+  @InstantColumn({ nullable: true, select: false }) judgedAt?: Date | null;
+  /** Why somebody holds it. */
+  @Column({ type: 'varchar', length: 1000, nullable: true, select: false }) note?: string | null;
+  /** What is another one in it than in the cleared paper before it, which is why it is to be cleared again. */
+  @Column({ type: 'varchar', length: 1000, nullable: true, select: false }) changed?: string | null;
+}
+
+/** What was done with a paper. */
+@Entity('paper_event')
+export class PaperEventRow {
+  @PrimaryColumn({ type: 'bigint', unsigned: true, generated: 'increment' }) id!: string;
+  @IdColumn() schoolId!: string;
+  @IdColumn() paperId!: string;
+  @Column({ type: 'varchar', length: 20 }) kind!: 'cleared' | 'held';
+  @IdColumn({ nullable: true }) staffId!: string | null;
+  @Column({ type: 'varchar', length: 1000, nullable: true }) note!: string | null;
+  @InstantColumn() at!: Date;
 }
 
 /** One email, with the papers in it (`EnclosureRow`). */

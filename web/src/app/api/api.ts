@@ -11,6 +11,7 @@ import type {
   Folio,
   Ground,
   FolioSummary,
+  Judged,
   KeptVersion,
   LetterheadNow,
   LetterheadProof,
@@ -27,6 +28,7 @@ import type {
   RunStarted,
   SaveLetterhead,
   SaveWriting,
+  SchoolWishes,
   SeenFindings,
   Tried,
   WritingNow,
@@ -157,8 +159,13 @@ export class Api {
     this.http.post<Tried>(`/api/folios/${id}/tries`, { entryIds });
   stopRun = (id: string, runId: string): Observable<object> =>
     this.http.post(`/api/folios/${id}/runs/${runId}/stop`, {});
-  holdPapers = (id: string, paperIds: string[], hold: boolean): Observable<object> =>
-    this.http.post(`/api/folios/${id}/papers/hold`, { paperIds, hold });
+  holdPapers = (id: string, paperIds: string[], hold: boolean, note = ''): Observable<Judged> =>
+    this.http.post<Judged>(`/api/folios/${id}/papers/hold`, { paperIds, hold, ...(note ? { note } : {}) });
+  paperProof = (id: string, paperId: string): Observable<Proof> =>
+    this.http.get<Proof>(`/api/folios/${id}/papers/${paperId}/proof`);
+  wishes = (): Observable<SchoolWishes> => this.http.get<SchoolWishes>('/api/wishes');
+  setWishes = (wishes: SchoolWishes): Observable<SchoolWishes> =>
+    this.http.put<SchoolWishes>('/api/wishes', wishes);
   checks = (id: string): Observable<Checks> => this.http.get<Checks>(`/api/folios/${id}/checks`);
   seenFindings = (id: string): Observable<SeenFindings> =>
     this.http.get<SeenFindings>(`/api/folios/${id}/seen`);

@@ -26,23 +26,6 @@ import { selectFindings } from '../state/findings';
       }
     </nav>
   `,
-  styles: `
-    .view {
-      display: flex;
-      align-items: center;
-      min-height: 36px;
-      border-bottom: 2px solid transparent;
-      color: var(--slate);
-    }
-    .view:hover {
-      color: var(--ink);
-    }
-    .view.here {
-      border-bottom-color: var(--verdigris);
-      color: var(--ink);
-      font-weight: 600;
-    }
-  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PressViews {

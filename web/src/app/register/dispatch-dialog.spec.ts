@@ -12,6 +12,7 @@ const nobody: DispatchPlan = {
   held: 0,
   noAddress: [],
   outOfDate: 0,
+  notCleared: 0,
   blocked: [],
 };
 const person = (learner: string, to: string) => ({

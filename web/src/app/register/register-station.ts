@@ -22,12 +22,13 @@ import { sessionFeature } from '../state/session';
 import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
 import { StateMark } from '../ui/state-mark';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
+import { RegisterViews } from './register-views';
 import { messageMark, paperMark } from '../ui/paper-mark';
 
 /** Station Register: every paper that was made, with its file and its state. */
 @Component({
   selector: 'sc-register-station',
-  imports: [Ticked, DatePipe, RouterLink, Icon, FindingsList, StateMark],
+  imports: [Ticked, DatePipe, RouterLink, Icon, FindingsList, RegisterViews, StateMark],
   templateUrl: './register-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,

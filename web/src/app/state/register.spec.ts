@@ -18,6 +18,11 @@ const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
   pages: 1,
   bytes: 9,
   pressedAt: null,
+  madeBy: null,
+  judgedBy: null,
+  judgedAt: null,
+  note: null,
+  changed: null,
   outOfDate: false,
   entryChanged: false,
   message: null,
@@ -39,6 +44,7 @@ const plan: DispatchPlan = {
   held: 0,
   noAddress: [],
   outOfDate: 0,
+  notCleared: 0,
   blocked: [],
 };
 
