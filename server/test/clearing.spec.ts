@@ -1,16 +1,27 @@
 import type { DispatchPlan, Judged, PaperLine, Proof, SchoolWishes } from '@scriptum/core/contract';
-import { School, Staff } from '@scriptum/server/store/entities/people';
+import { FolioRow } from '@scriptum/server/store/entities/folio';
+import { Staff } from '@scriptum/server/store/entities/people';
 import { newId } from '@scriptum/server/store/id';
 import { hashPassword } from '@scriptum/server/store/password';
-import { Client, letterOf, newSchool, startTestServer, type TestServer, writingPath } from './testing/school.js';
+import {
+  Client,
+  letterOf,
+  newSchool,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
 
 let server: TestServer;
 let client: Client;
-beforeEach(async () => {
+beforeAll(async () => {
   server = await startTestServer();
+});
+// What a school wants is its own.
+beforeEach(async () => {
   client = await newSchool(server);
 });
-afterEach(() => server.close());
+afterAll(() => server.close());
 
 const SHEET = 'Name,Mark,Mail\nAnn,71,a@b.example\nBo,60,b@b.example\nCy,50,c@b.example\n';
 const judge = (who: Client, folioId: string, papers: readonly PaperLine[], hold: boolean, note?: string) =>
@@ -20,13 +31,13 @@ const judge = (who: Client, folioId: string, papers: readonly PaperLine[], hold:
     note,
   });
 /** Somebody else of the same school. */
-async function colleague(): Promise<Client> {
+async function colleague(folioId: string): Promise<Client> {
   const { manager } = server.running.database;
-  const [school] = await manager.find(School);
+  const { schoolId } = await manager.findOneByOrFail(FolioRow, { id: folioId });
   const email = `${newId()}@saltmarsh.example`;
   await manager.insert(Staff, {
     id: newId(),
-    schoolId: school!.id,
+    schoolId,
     email,
     name: 'Colleague',
     passwordHash: await hashPassword('correct horse'),
@@ -43,7 +54,11 @@ async function pressed() {
 
 test('a paper is cleared or held with a note, and it is told by whom and when', async () => {
   const { folio, papers } = await pressed();
-  expect((await judge(client, folio.id, papers.slice(0, 2), false)).body).toEqual({ done: 2, own: 0, passedOver: 0 });
+  expect((await judge(client, folio.id, papers.slice(0, 2), false)).body).toEqual({
+    done: 2,
+    own: 0,
+    passedOver: 0,
+  });
   await judge(client, folio.id, papers.slice(2), true, ' Ask the teacher. ');
   const now = (await client.register(folio.id)).papers;
   expect(now.map(({ state, judgedBy, note }) => [state, judgedBy, note])).toEqual([
@@ -53,7 +68,10 @@ test('a paper is cleared or held with a note, and it is told by whom and when', 
   ]);
   expect(now[0]!.judgedAt).toMatch(/^\d{4}-\d\d-\d\dT/);
   // Cleared once more is passed over; another school has nothing to say.
-  expect((await judge(client, folio.id, papers.slice(0, 1), false)).body).toMatchObject({ done: 0, passedOver: 1 });
+  expect((await judge(client, folio.id, papers.slice(0, 1), false)).body).toMatchObject({
+    done: 0,
+    passedOver: 1,
+  });
   const stranger = await newSchool(server);
   expect((await judge(stranger, folio.id, papers, false)).status).toBe(404);
   expect((await stranger.send('GET', `/folios/${folio.id}/papers/${papers[0]!.id}/proof`)).status).toBe(404);
@@ -76,12 +94,14 @@ test('somebody else than who pressed them clears them, where the school wants it
   await client.send('PUT', '/wishes', { clearing: 'other' });
   const own = await judge(client, folio.id, papers, false);
   expect([own.status, own.body.code]).toEqual([409, 'own-papers']);
-  const other = await colleague();
+  const other = await colleague(folio.id);
   await other.press(server, folio.id, [folio.roll.entries[0]!.id]);
   // Holding back is everybody's right.
   expect((await judge(client, folio.id, papers.slice(0, 1), true)).body.done).toBe(1);
   expect((await judge(other, folio.id, papers, false)).body).toEqual({ done: 3, own: 0, passedOver: 0 });
-  expect((await client.register(folio.id)).papers.map(({ judgedBy }) => judgedBy)).toEqual(Array(3).fill('Colleague'));
+  expect((await client.register(folio.id)).papers.map(({ judgedBy }) => judgedBy)).toEqual(
+    Array(3).fill('Colleague'),
+  );
 });
 
 test('a cleared paper that changed is to be cleared again, and says what is another one in it', async () => {
@@ -101,7 +121,11 @@ test('a cleared paper that changed is to be cleared again, and says what is anot
   await judge(client, folio.id, first.slice(0, 1), false);
   const { content, version } = letterOf(folio);
   const body = { type: 'doc', content: [...content.body.content, { type: 'paragraph' }] };
-  await client.send('PUT', writingPath(folio, 'letter'), { version, kind: 'letter', content: { ...content, body } });
+  await client.send('PUT', writingPath(folio, 'letter'), {
+    version,
+    kind: 'letter',
+    content: { ...content, body },
+  });
   await client.press(server, folio.id);
   const second = (await client.register(folio.id)).papers.filter(({ state }) => state !== 'superseded');
   expect(second[0]).toMatchObject({
@@ -116,7 +140,9 @@ test('a pressed paper is shown as it was made, whatever was changed since', asyn
   const before = await proof();
   expect(before.pages).toHaveLength(1);
   await client.send('PATCH', `/folios/${folio.id}/roll`, {
-    cells: [{ entryId: folio.roll.entries[0]!.id, columnId: folio.roll.columns[0]!.id, text: 'Somebody else' }],
+    cells: [
+      { entryId: folio.roll.entries[0]!.id, columnId: folio.roll.columns[0]!.id, text: 'Somebody else' },
+    ],
   });
   const { content, version } = letterOf(folio);
   await client.send('PUT', writingPath(folio, 'letter'), {

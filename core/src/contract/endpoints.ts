@@ -2,12 +2,15 @@ import { z } from 'zod';
 import { Finding } from '../preflight/index.js';
 import { Nothing } from './common.js';
 import {
+  ArchiveFolio,
+  CopyFolio,
   Fits,
   FitsRequest,
   Folio,
   FolioList,
   FolioSummary,
   FolioTitle,
+  FoundLearners,
   Ground,
   PictureAsset,
   Proof,
@@ -121,6 +124,33 @@ export const ENDPOINTS = define({
     summary: 'Give a folio another title',
     body: FolioTitle,
     answer: FolioSummary,
+  },
+  copyFolio: {
+    method: 'post',
+    path: '/folios/{folioId}/copies',
+    summary: 'Copy a folio with all that is written in it, with or without its people',
+    body: CopyFolio,
+    answer: FolioSummary,
+  },
+  archiveFolio: {
+    method: 'put',
+    path: '/folios/{folioId}/archived',
+    summary: 'Put a folio away, or take it back',
+    body: ArchiveFolio,
+    answer: FolioSummary,
+  },
+  folioPicture: {
+    method: 'get',
+    path: '/folios/{folioId}/picture',
+    summary: 'The first page of its first paper',
+    answerType: 'image/svg+xml',
+  },
+  findLearners: {
+    method: 'get',
+    path: '/learners',
+    summary: 'Learners of all folios by name',
+    query: z.object({ text: z.string().max(200) }),
+    answer: FoundLearners,
   },
   deleteFolio: {
     method: 'delete',

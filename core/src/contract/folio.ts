@@ -15,12 +15,37 @@ export const FolioSummary = z
     id: Id,
     title: z.string(),
     entries: z.number().int(),
+    /** Papers that stand for their learners, and of these: how many are to be looked at, may leave, are held, were sent. */
     pressed: z.number().int(),
+    toReview: z.number().int(),
+    cleared: z.number().int(),
+    held: z.number().int(),
     dispatched: z.number().int(),
+    outOfDate: z.number().int(),
+    failed: z.number().int(),
+    /** Messages. */
+    refused: z.number().int(),
+    unconfirmed: z.number().int(),
+    /** Findings that stand in the way of a press, as it was looked last. */
+    blocking: z.number().int(),
     changedAt: Instant,
+    changedBy: z.string().nullable(),
+    /** Put away. */
+    archived: z.boolean(),
   })
   .meta({ id: 'FolioSummary' });
 export type FolioSummary = z.infer<typeof FolioSummary>;
+/** A copy of a folio, for the next term: with its people, or with its columns alone. */
+export const CopyFolio = z
+  .object({ title: FolioTitle.shape.title, people: z.boolean() })
+  .meta({ id: 'CopyFolio' });
+export const ArchiveFolio = z.object({ archived: z.boolean() }).meta({ id: 'ArchiveFolio' });
+/** A learner of some folio. */
+export const FoundLearner = z
+  .object({ folioId: Id, folio: z.string(), entryId: Id, name: z.string() })
+  .meta({ id: 'FoundLearner' });
+export type FoundLearner = z.infer<typeof FoundLearner>;
+export const FoundLearners = z.object({ learners: z.array(FoundLearner) }).meta({ id: 'FoundLearners' });
 export const FolioList = z.object({ folios: z.array(FolioSummary) }).meta({ id: 'FolioList' });
 
 export const PictureAsset = z

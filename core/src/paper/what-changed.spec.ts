@@ -4,7 +4,11 @@ import { whatChanged } from './index.js';
 const field = (id: string, name: string) => ({ id, name, columnId: id });
 const fields = ['a', 'b', 'c', 'd', 'e', 'f'].map((id) => field(id, id.toUpperCase()));
 const told = (before: Record<string, string>, now: Record<string, string>, version = 1): string | null => {
-  const changed = whatChanged({ values: before, templateVersion: 1 }, { values: now, templateVersion: version }, fields);
+  const changed = whatChanged(
+    { values: before, templateVersion: 1 },
+    { values: now, templateVersion: version },
+    fields,
+  );
   return changed && say(changed);
 };
 

@@ -11,11 +11,16 @@ import type { Typesetter } from '../press/typesetter.js';
 import { fromProblem, notFound, Refusal } from '../refusal.js';
 import { keepBlob } from '../store/blobs.js';
 import { AssetRow, FolioRow } from '../store/entities/folio.js';
-import { createFolio, findFolio, listFolios } from '../store/folios.js';
+import { copyFolio } from '../store/copy-folio.js';
+import { findLearners } from '../store/find-learners.js';
+import { createFolio, findFolio, lockFolio } from '../store/folios.js';
+import { listFolios } from '../store/list-folios.js';
 import { newId } from '../store/id.js';
 import { currentLetterhead } from '../store/letterheads.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { recordHappening } from '../store/happenings.js';
+import { comparedWithNow } from '../register/compare-papers.js';
+import { firstPage } from '../tasks/first-page.js';
 import type { Rolls } from '../tasks/rolls.js';
 import { dayOfSchool, hasWorked, loadWorkedEntry } from '../roll/worked-roll.js';
 import { answer } from './call.js';
@@ -36,7 +41,8 @@ export interface FolioParts {
   readonly rolls: Rolls;
 }
 
-export function folioRoutes(router: Router, { database, typesetter, programs, rolls }: FolioParts): void {
+export function folioRoutes(router: Router, parts: FolioParts): void {
+  const { database, typesetter, programs, rolls } = parts;
   const { manager } = database;
   router.post('/folios/:folioId/assets', forStaff(raw({ type: () => true, limit: PICTURE_MOST })));
   router.post('/folios/:folioId/grounds', forStaff(raw({ type: () => true, limit: GROUND_MOST })));
@@ -44,7 +50,7 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
   answer(router, 'listFolios', async ({ schoolId }) => ({ folios: await listFolios(database, schoolId) }));
   answer(router, 'createFolio', async ({ schoolId, staffId, body }) => {
     const folio = await database.transaction((inside) =>
-      createFolio(inside, schoolId, body.title, new Date()),
+      createFolio(inside, schoolId, body.title, new Date(), staffId),
     );
     await recordHappening(manager, { schoolId, staffId, folioId: folio.id, kind: 'folio-started' });
     return (await listFolios(database, schoolId, folio.id))[0]!;
@@ -52,12 +58,52 @@ export function folioRoutes(router: Router, { database, typesetter, programs, ro
   answer(router, 'getFolio', ({ schoolId, params }) =>
     rolls.do('folio', { schoolId, folioId: params['folioId']! }),
   );
-  answer(router, 'renameFolio', async ({ schoolId, params, body }) => {
+  answer(router, 'renameFolio', async ({ schoolId, staffId, params, body }) => {
     const folio = await findFolio(manager, schoolId, params['folioId']!);
     await inTransaction(database, (inside) =>
-      inside.update(FolioRow, { id: folio.id, schoolId }, { title: body.title, changedAt: new Date() }),
+      inside.update(
+        FolioRow,
+        { id: folio.id, schoolId },
+        { title: body.title, changedAt: new Date(), changedBy: staffId },
+      ),
     );
     return (await listFolios(database, schoolId, folio.id))[0]!;
+  });
+  answer(router, 'copyFolio', async ({ schoolId, staffId, params, body }) => {
+    const copy = await inTransaction(database, async (inside) => {
+      const folio = await lockFolio(inside, schoolId, params['folioId']!);
+      return copyFolio(inside, folio, { ...body, staffId });
+    });
+    await recordHappening(manager, { schoolId, staffId, folioId: copy.id, kind: 'folio-copied' });
+    return (await listFolios(database, schoolId, copy.id))[0]!;
+  });
+  answer(router, 'archiveFolio', async ({ schoolId, staffId, params, body: { archived } }) => {
+    const folio = await findFolio(manager, schoolId, params['folioId']!);
+    // Being put away is no change to it.
+    await manager.update(FolioRow, { id: folio.id, schoolId }, { archivedAt: archived ? new Date() : null });
+    const kind = archived ? 'folio-archived' : 'folio-taken-back';
+    await recordHappening(manager, { schoolId, staffId, folioId: folio.id, kind });
+    return (await listFolios(database, schoolId, folio.id))[0]!;
+  });
+  answer(router, 'findLearners', async ({ schoolId, query: { text } }) => ({
+    learners: await findLearners(manager, schoolId, text),
+  }));
+  answer(router, 'folioPicture', async ({ request, response, schoolId, params, gone }) => {
+    const folio = await findFolio(manager, schoolId, params['folioId']!);
+    const tag = `"${await comparedWithNow(manager, folio)}"`;
+    // What it is made from says whether it is the same.
+    response.set({ ETag: tag, 'Cache-Control': 'private, no-cache' });
+    if (request.headers['if-none-match'] === tag) {
+      response.status(304).end();
+      return;
+    }
+    const page = await firstPage(parts, folio, gone);
+    if (!page) throw notFound('A paper of this folio');
+    response.set(
+      'Content-Security-Policy',
+      "sandbox; default-src 'none'; style-src 'unsafe-inline'; img-src data:",
+    );
+    response.type('image/svg+xml').send(page);
   });
   answer(router, 'deleteFolio', async ({ schoolId, staffId, params }) => {
     const folio = await findFolio(manager, schoolId, params['folioId']!);

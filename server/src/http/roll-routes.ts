@@ -11,7 +11,7 @@ import type { Rolls } from '../tasks/rolls.js';
 import { keepBlob, readBlob } from '../store/blobs.js';
 import { SourceRow } from '../store/entities/folio.js';
 import { recordHappening } from '../store/happenings.js';
-import { findFolio } from '../store/folios.js';
+import { changedBy, findFolio } from '../store/folios.js';
 import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 
@@ -41,7 +41,13 @@ export function rollBodies(router: Router): void {
 /** Bringing files in, changing the roll, having it back, saving it. */
 export function rollRoutes(router: Router, { database, events, registers, rolls }: RollParts): void {
   const { manager } = database;
-  const changed = (schoolId: string, folioId: string, desk: string | null): void => {
+  const changed = async (
+    schoolId: string,
+    staffId: string | null,
+    folioId: string,
+    desk: string | null,
+  ): Promise<void> => {
+    await changedBy(manager, { schoolId, folioId, staffId });
     events.tell(folioId, { kind: 'roll', desk });
     registers.changed(schoolId, folioId);
   };
@@ -59,7 +65,7 @@ export function rollRoutes(router: Router, { database, events, registers, rolls 
     kind: string,
   ): Promise<JsonBytes<Folio>> => {
     const folio = await rolls.do('bringIn', { schoolId, folioId, file, as });
-    changed(schoolId, folioId, desk);
+    await changed(schoolId, staffId, folioId, desk);
     await recordHappening(manager, { schoolId, staffId, folioId, kind });
     return folio;
   };
@@ -92,10 +98,10 @@ export function rollRoutes(router: Router, { database, events, registers, rolls 
   answer(
     router,
     'patchRoll',
-    async ({ request, schoolId, params, desk }) => {
+    async ({ request, schoolId, staffId, params, desk }) => {
       const folioId = params['folioId']!;
       await rolls.do('patchRoll', { schoolId, folioId, body: bytesOf(request.body) });
-      changed(schoolId, folioId, desk);
+      await changed(schoolId, staffId, folioId, desk);
       return {};
     },
     { bodyAsItCame: true },
@@ -105,7 +111,7 @@ export function rollRoutes(router: Router, { database, events, registers, rolls 
     const folioId = params['folioId']!;
     const folio = await rolls.do('takeOut', { schoolId, folioId, sourceId: params['sourceId']! });
     await recordHappening(manager, { schoolId, staffId, folioId, kind: 'source-taken-out' });
-    changed(schoolId, folioId, desk);
+    await changed(schoolId, staffId, folioId, desk);
     return folio;
   });
 
@@ -113,7 +119,7 @@ export function rollRoutes(router: Router, { database, events, registers, rolls 
     const folioId = params['folioId']!;
     const folio = await rolls.do('goBack', { schoolId, folioId, earlierId: params['earlierId']! });
     await recordHappening(manager, { schoolId, staffId, folioId, kind: 'roll-taken-back' });
-    changed(schoolId, folioId, desk);
+    await changed(schoolId, staffId, folioId, desk);
     return folio;
   });
 

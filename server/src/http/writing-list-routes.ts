@@ -10,7 +10,7 @@ import { conflict, fromProblem, notFound } from '../refusal.js';
 import { keepBlob, readBlob } from '../store/blobs.js';
 import { WritingRow } from '../store/entities/writing.js';
 import { AssetRow, type FolioRow } from '../store/entities/folio.js';
-import { findFolio, lockFolio, touchFolio } from '../store/folios.js';
+import { changedBy, findFolio, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { copiedContent } from '../store/copy-writing.js';
@@ -37,15 +37,20 @@ export function writingListRoutes(
 ): void {
   /** Changes what is written in a folio, alone, and tells other desks, which ask for the folio anew. */
   const changing = async <T>(
-    asked: { schoolId: string; params: Readonly<Record<string, string>>; desk: string | null },
+    asked: {
+      schoolId: string;
+      staffId: string | null;
+      params: Readonly<Record<string, string>>;
+      desk: string | null;
+    },
     change: (inside: EntityManager, folio: FolioRow) => Promise<T>,
   ): Promise<T> => {
-    const { schoolId, params, desk } = asked;
+    const { schoolId, staffId, params, desk } = asked;
     const folioId = params['folioId']!;
     const result = await inTransaction(database, async (inside) => {
       const folio = await lockFolio(inside, schoolId, folioId);
       const done = await change(inside, folio);
-      await touchFolio(inside, folio);
+      await changedBy(inside, { schoolId, folioId, staffId });
       return done;
     });
     events.tell(folioId, { kind: 'roll', desk });

@@ -7,7 +7,7 @@ import type { FolioEvents } from '../folio-events.js';
 import type { Registers } from '../register/registers.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { WritingVersionRow } from '../store/entities/writing.js';
-import { lockFolio, touchFolio } from '../store/folios.js';
+import { changedBy, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { namesOf } from '../store/staff-names.js';
@@ -65,7 +65,7 @@ export function writingRoutes(
         );
       }
       await changeWriting(inside, row, { content: body.content, name: body.name, staffId });
-      await touchFolio(inside, folio);
+      await changedBy(inside, { schoolId, folioId: folio.id, staffId });
       return now(row.version + 1);
     });
     events.tell(saved.folioId, { kind: 'writing', writingId: saved.writingId, desk });

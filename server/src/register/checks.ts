@@ -1,7 +1,7 @@
 import type { Checks } from '@scriptum/core/contract';
 import { programValues } from '@scriptum/core/page';
 import type { PlannedPaper } from '@scriptum/core/paper';
-import { measuredFindings, type MeasuredPaper } from '@scriptum/core/preflight';
+import { measuredFindings, preflight, type MeasuredPaper } from '@scriptum/core/preflight';
 import type { PrintedValues } from '@scriptum/core/fill';
 import { isIn, presentRoll } from '@scriptum/core/roll';
 import { canonical } from '@scriptum/core/paper';
@@ -12,7 +12,7 @@ import { dressAll } from '../store/letterheads.js';
 import { registerState } from '../store/register-state.js';
 import { comparedWithNow } from './compare-papers.js';
 import { lookHash } from './look-hash.js';
-import { loadPlanning, plannedNow, type Planning } from './planning.js';
+import { loadPlanning, plannedNow, toCheck, type Planning } from './planning.js';
 
 /** Looks that nobody needs any more are kept as long as there are no more of them than this, so that undo is quick. */
 const OLD_KEPT = 2_000;
@@ -81,12 +81,14 @@ export async function dueChecks(manager: EntityManager, folio: FolioRow, most: n
 /** Writes down that all papers are looked at as they are now, and takes out what nobody needs any more. */
 export async function endChecks(manager: EntityManager, folio: FolioRow, checkedWith: string): Promise<void> {
   const { id: folioId, schoolId } = folio;
+  const { planning, papers, known } = await planned(manager, folio);
+  const found = preflight({ ...(await toCheck(manager, planning)), note: null });
+  const blocking = found.filter(({ blocks }) => blocks === 'press').length;
   await manager.query(
-    `INSERT INTO register_state (folioId, schoolId, revision, checkedWith) VALUES (?, ?, 0, ?)
-     ON DUPLICATE KEY UPDATE checkedWith = ?`,
-    [folioId, schoolId, checkedWith, checkedWith],
+    `INSERT INTO register_state (folioId, schoolId, revision, checkedWith, blocking) VALUES (?, ?, 0, ?, ?)
+     ON DUPLICATE KEY UPDATE checkedWith = ?, blocking = ?`,
+    [folioId, schoolId, checkedWith, blocking, checkedWith, blocking],
   );
-  const { papers, known } = await planned(manager, folio);
   const wanted = [...new Set(papers.map(({ hash }) => hash))];
   if (known.size - wanted.length <= OLD_KEPT || wanted.length === 0) return;
   await manager.delete(CheckedLookRow, { folioId, schoolId, lookHash: Not(In(wanted)) });

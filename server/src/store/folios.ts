@@ -1,6 +1,6 @@
-import type { Folio, FolioSummary } from '@scriptum/core/contract';
+import type { Folio } from '@scriptum/core/contract';
 import type { Roll } from '@scriptum/core/roll';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
 import { AssetRow, EarlierRow, FolioRow, SourceRow } from './entities/folio.js';
 import { newId } from './id.js';
@@ -88,45 +88,13 @@ export async function loadFolio(
   };
 }
 
-interface SummaryRow {
-  id: string;
-  title: string;
-  changedAt: Date;
-  entries: string;
-  pressed: string;
-  dispatched: string;
-}
-
-/** The school's folios, last changed first. */
-export async function listFolios(
-  database: DataSource,
-  schoolId: string,
-  folioId?: string,
-): Promise<FolioSummary[]> {
-  const rows = await database.query<SummaryRow[]>(
-    `SELECT f.id, f.title, f.changedAt,
-       (SELECT COUNT(*) FROM entry e WHERE e.folioId = f.id) AS entries,
-       (SELECT COUNT(*) FROM paper p WHERE p.folioId = f.id AND p.state IN ('pressed', 'cleared', 'held', 'dispatched')) AS pressed,
-       (SELECT COUNT(*) FROM paper p WHERE p.folioId = f.id AND p.state = 'dispatched') AS dispatched
-     FROM folio f WHERE f.schoolId = ? ${folioId ? 'AND f.id = ?' : ''} ORDER BY f.changedAt DESC, f.title`,
-    folioId ? [schoolId, folioId] : [schoolId],
-  );
-  return rows.map((row) => ({
-    id: row.id,
-    title: row.title,
-    entries: Number(row.entries),
-    pressed: Number(row.pressed),
-    dispatched: Number(row.dispatched),
-    changedAt: new Date(row.changedAt).toISOString(),
-  }));
-}
-
 /** Starts a folio with an empty roll, letter and note. */
 export async function createFolio(
   manager: EntityManager,
   schoolId: string,
   title: string,
   at: Date,
+  staffId: string | null = null,
 ): Promise<FolioRow> {
   const folio = manager.create(FolioRow, {
     id: newId(),
@@ -137,6 +105,8 @@ export async function createFolio(
     rollVersion: 1,
     createdAt: at,
     changedAt: at,
+    changedBy: staffId,
+    archivedAt: null,
   });
   await manager.insert(FolioRow, folio);
   await addFirstWritings(manager, { schoolId, folioId: folio.id }, title, at);
@@ -148,4 +118,12 @@ export async function touchFolio(
   folio: { id: string; schoolId: string },
 ): Promise<void> {
   await manager.update(FolioRow, { id: folio.id, schoolId: folio.schoolId }, { changedAt: new Date() });
+}
+
+/** Says who changed a folio last. */
+export async function changedBy(
+  manager: EntityManager,
+  { schoolId, folioId, staffId }: { schoolId: string; folioId: string; staffId: string | null },
+): Promise<void> {
+  await manager.update(FolioRow, { id: folioId, schoolId }, { changedBy: staffId, changedAt: new Date() });
 }

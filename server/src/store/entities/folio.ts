@@ -18,6 +18,10 @@ export class FolioRow {
   @Column({ type: 'int', default: 1 }) rollVersion!: number;
   @InstantColumn() createdAt!: Date;
   @InstantColumn() changedAt!: Date;
+  /** Null where no person did. */
+  @IdColumn({ nullable: true }) changedBy!: string | null;
+  /** Set for one that is put away. */
+  @InstantColumn({ nullable: true }) archivedAt!: Date | null;
 }
 
 /** Where columns of the roll came from. */

@@ -11,6 +11,7 @@ import type {
   Folio,
   Ground,
   FolioSummary,
+  FoundLearner,
   Judged,
   KeptVersion,
   LetterheadNow,
@@ -55,6 +56,12 @@ export class Api {
     this.http.post<FolioSummary>('/api/folios', { title });
   renameFolio = (id: string, title: string): Observable<FolioSummary> =>
     this.http.patch<FolioSummary>(`/api/folios/${id}`, { title });
+  copyFolio = (id: string, title: string, people: boolean): Observable<FolioSummary> =>
+    this.http.post<FolioSummary>(`/api/folios/${id}/copies`, { title, people });
+  archiveFolio = (id: string, archived: boolean): Observable<FolioSummary> =>
+    this.http.put<FolioSummary>(`/api/folios/${id}/archived`, { archived });
+  findLearners = (text: string): Observable<{ learners: FoundLearner[] }> =>
+    this.http.get<{ learners: FoundLearner[] }>('/api/learners', { params: { text } });
   deleteFolio = (id: string): Observable<object> => this.http.delete(`/api/folios/${id}`);
   folio = (id: string): Observable<Folio> => this.http.get<Folio>(`/api/folios/${id}`);
   /** Refused with `reading-doubtful` where people had better look first. */

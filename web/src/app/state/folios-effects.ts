@@ -70,6 +70,34 @@ export const renameFolio = createEffect(
   { functional: true },
 );
 
+export const copyFolio = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(foliosActions.copy),
+      exhaustMap(({ id, title, people }) =>
+        api.copyFolio(id, title, people).pipe(
+          map((folio) => foliosActions.started({ folio, station: people ? 'page' : 'roll' })),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const archiveFolio = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(foliosActions.archive),
+      concatMap(({ id, archived }) =>
+        api.archiveFolio(id, archived).pipe(
+          map((folio) => foliosActions.renamed({ folio })),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const deleteFolio = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(

@@ -22,6 +22,8 @@ export const foliosActions = createActionGroup({
     Renamed: props<{ folio: FolioSummary }>(),
     Delete: props<{ id: string }>(),
     Deleted: props<{ id: string }>(),
+    Copy: props<{ id: string; title: string; people: boolean }>(),
+    Archive: props<{ id: string; archived: boolean }>(),
     Failed: props<{ trouble: Trouble }>(),
   },
 });

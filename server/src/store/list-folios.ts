@@ -1,0 +1,76 @@
+import type { FolioSummary } from '@scriptum/core/contract';
+import type { DataSource } from 'typeorm';
+
+interface FolioLine {
+  readonly id: string;
+  readonly title: string;
+  readonly changedAt: Date;
+  readonly archivedAt: Date | null;
+  readonly changedBy: string | null;
+  readonly entries: string;
+  readonly blocking: number | null;
+}
+
+interface PapersLine {
+  readonly folioId: string;
+  readonly state: string;
+  readonly outOfDate: 0 | 1;
+  readonly n: string;
+}
+
+/** The school's folios with how their papers stand, last changed first. @param folioId of one alone. */
+export async function listFolios(
+  database: DataSource,
+  schoolId: string,
+  folioId?: string,
+): Promise<FolioSummary[]> {
+  const one = folioId === undefined ? '' : 'AND f.id = ?';
+  const given = folioId === undefined ? [schoolId] : [schoolId, folioId];
+  const of = (table: string): string => (folioId === undefined ? '' : `AND ${table}.folioId = ?`);
+  const [folios, papers, messages] = await Promise.all([
+    database.query<FolioLine[]>(
+      `SELECT f.id, f.title, f.changedAt, f.archivedAt, s.name AS changedBy, r.blocking,
+         (SELECT COUNT(*) FROM entry e WHERE e.folioId = f.id AND e.leftOut IS NULL AND e.gone = 0) AS entries
+       FROM folio f LEFT JOIN staff s ON s.id = f.changedBy LEFT JOIN register_state r ON r.folioId = f.id
+       WHERE f.schoolId = ? ${one} ORDER BY f.changedAt DESC, f.title`,
+      given,
+    ),
+    database.query<PapersLine[]>(
+      `SELECT p.folioId, p.state, p.outOfDate, COUNT(*) AS n FROM paper p
+       WHERE p.schoolId = ? ${of('p')} AND p.state IN ('pressed', 'cleared', 'held', 'dispatched', 'failed')
+       GROUP BY p.folioId, p.state, p.outOfDate`,
+      given,
+    ),
+    database.query<{ folioId: string; state: string; n: string }[]>(
+      `SELECT m.folioId, m.state, COUNT(*) AS n FROM message m
+       WHERE m.schoolId = ? ${of('m')} AND m.state IN ('refused', 'unconfirmed') GROUP BY m.folioId, m.state`,
+      given,
+    ),
+  ]);
+  return folios.map((folio): FolioSummary => {
+    const own = papers.filter((line) => line.folioId === folio.id);
+    const count = (is: (line: PapersLine) => boolean): number =>
+      own.filter(is).reduce((sum, { n }) => sum + Number(n), 0);
+    const mail = (state: string): number =>
+      Number(messages.find((line) => line.folioId === folio.id && line.state === state)?.n ?? 0);
+    const old = (line: PapersLine): boolean => line.outOfDate === 1;
+    return {
+      id: folio.id,
+      title: folio.title,
+      entries: Number(folio.entries),
+      pressed: count(({ state }) => state !== 'failed'),
+      toReview: count((line) => line.state === 'pressed' && !old(line)),
+      cleared: count((line) => line.state === 'cleared' && !old(line)),
+      held: count(({ state }) => state === 'held'),
+      dispatched: count(({ state }) => state === 'dispatched'),
+      outOfDate: count((line) => line.state !== 'dispatched' && line.state !== 'failed' && old(line)),
+      failed: count(({ state }) => state === 'failed'),
+      refused: mail('refused'),
+      unconfirmed: mail('unconfirmed'),
+      blocking: folio.blocking ?? 0,
+      changedAt: new Date(folio.changedAt).toISOString(),
+      changedBy: folio.changedBy,
+      archived: folio.archivedAt !== null,
+    };
+  });
+}
