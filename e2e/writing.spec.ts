@@ -275,7 +275,7 @@ test('a folio has several letters: copied, switched off, put in order, deleted a
   const hidden = { name: 'Foot of the pages, left', includeHidden: true };
   await expect(page.getByRole('textbox', hidden)).toHaveText('');
   await second.getByRole('checkbox', { name: 'Pressed for everybody' }).uncheck();
-  await expect(page.getByRole('button', { name: 'Press all 2 papers' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'All up to date' })).toBeVisible();
   await saved(page);
   await panel.getByRole('button', { name: 'Move Reminder up' }).click();
   await expect(panel.getByRole('listitem').first().getByRole('textbox')).toHaveValue('Reminder');

@@ -3,6 +3,7 @@ import { FolioRow } from '@scriptum/server/store/entities/folio';
 import { Staff } from '@scriptum/server/store/entities/people';
 import { newId } from '@scriptum/server/store/id';
 import { hashPassword } from '@scriptum/server/store/password';
+import { pdfText } from './testing/pdf.js';
 import {
   Client,
   letterOf,
@@ -87,6 +88,25 @@ test('where the school wants it nothing leaves that is not cleared', async () =>
   await judge(client, folio.id, papers.slice(0, 1), false);
   expect(await plan()).toMatchObject({ send: [{ learner: 'Ann' }], notCleared: 2 });
   expect((await client.send('PUT', '/wishes', { clearing: 'sometimes' })).status).toBe(400);
+});
+
+test('what may not be mailed is not printed either', async () => {
+  const { folio, papers } = await pressed();
+  const printed = async (): Promise<string[]> => {
+    const pack = await client.raw('GET', `/folios/${folio.id}/papers.pdf`);
+    if (pack.status !== 200) return [];
+    return pdfText(Buffer.from(await pack.arrayBuffer())).match(/Dear \w+/g) ?? [];
+  };
+  expect(await printed()).toEqual(['Dear Ann', 'Dear Bo', 'Dear Cy']);
+  await client.send('PATCH', `/folios/${folio.id}/roll`, {
+    cells: [{ entryId: folio.roll.entries[0]!.id, columnId: folio.roll.columns[1]!.id, text: '72' }],
+  });
+  await client.register(folio.id);
+  expect(await printed()).toEqual(['Dear Bo', 'Dear Cy']);
+  await client.send('PUT', '/wishes', { clearing: 'cleared' });
+  expect(await printed()).toEqual([]);
+  await judge(client, folio.id, papers.slice(1, 2), false);
+  expect(await printed()).toEqual(['Dear Bo']);
 });
 
 test('somebody else than who pressed them clears them, where the school wants it so', async () => {

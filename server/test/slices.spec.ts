@@ -144,7 +144,7 @@ test('a job that was stopped takes its slices with it, also those that are being
 
 const log = pino({ level: 'silent' });
 
-/** A worker that gives slices to a function; `compare` is not asked for here. */
+/** A worker that gives slices to a function; others than `press` are not asked for here. */
 function workerOf(
   work: (slice: ClaimedSlice, goesOn: () => boolean) => Promise<void>,
   gaveUp: string[] = [],
@@ -156,7 +156,7 @@ function workerOf(
       await database.transaction((manager) => queue.end(manager, slice, 'failed'));
     },
   };
-  const handlers = { press: handler, compare: handler };
+  const handlers = { press: handler, compare: handler, check: handler };
   return new SliceWorker({ queue, handlers, term: 60_000, poll: 60_000, log });
 }
 

@@ -2,7 +2,7 @@ import { safePart } from '@scriptum/core/filing';
 import { once } from 'node:events';
 import { ZipArchive } from 'archiver';
 import type { Response, Router } from 'express';
-import { In, type DataSource, type EntityManager } from 'typeorm';
+import { In, type DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { KeptFile, Leaving } from '../ground/leaving.js';
 import type { Outbox } from '../post/outbox.js';
@@ -27,6 +27,8 @@ import type { Streams } from './streams.js';
 /** What of a paper its file needs. */
 const WITH_FILE = { id: true, fileName: true, blobHash: true, laidOn: true, pressedAt: true } as const;
 
+/** States of papers that are printed; out of date ones are not. */
+const PRINTED = PRESENT.filter((state) => state !== 'held');
 /** Papers of one print pack, and bytes of all of them together, at the most. */
 const PACK_MOST = 2_000;
 const PACK_BYTES = 200 * 1024 * 1024;
@@ -67,8 +69,8 @@ export function registerRoutes(
     const { id } = await findFolio(manager, schoolId, params['folioId']!);
     return { runs: await listRuns(manager, schoolId, id) };
   });
-  answer(router, 'tryPapers', ({ schoolId, staffId, params, body }) =>
-    tries.send({ schoolId, staffId: staffId!, folioId: params['folioId']!, entryIds: body.entryIds }),
+  answer(router, 'tryPapers', ({ schoolId, staffId, params, body, gone }) =>
+    tries.send({ schoolId, staffId: staffId!, folioId: params['folioId']!, entryIds: body.entryIds, gone }),
   );
   answer(router, 'stopRun', async ({ schoolId, params }) => {
     await press.stop(schoolId, params['folioId']!, params['runId']!);
@@ -132,16 +134,22 @@ export function registerRoutes(
   });
   answer(router, 'printPack', async ({ response, schoolId, params, query, gone }) => {
     const folio = await findFolio(manager, schoolId, params['folioId']!);
+    // What may not be mailed is not printed either: neither what is held, nor what is out of date or not cleared where it has to be.
+    const wanted = await clearingOf(manager, schoolId);
+    const printed = wanted === 'free' ? PRINTED : PRINTED.filter((state) => state !== 'pressed');
     const papers = await manager.find(PaperRow, {
       select: { ...WITH_FILE, bytes: true },
-      where: { folioId: folio.id, schoolId, state: In([...PRESENT].filter((state) => state !== 'held')) },
+      where: [
+        { folioId: folio.id, schoolId, state: In(printed), outOfDate: false },
+        { folioId: folio.id, schoolId, state: 'dispatched' },
+      ],
       order: { position: 'ASC', place: 'ASC' },
     });
     if (papers.length === 0)
       throw new Refusal(
         404,
         'no-papers',
-        'There are no papers to print. Press them first, and clear those that are held.',
+        'There are no papers to print. Press them first, and clear those that are held or have to be cleared.',
       );
     if (papers.length > PACK_MOST)
       throw new Refusal(

@@ -46,11 +46,14 @@ export class Tries {
     staffId,
     folioId,
     entryIds,
+    gone,
   }: {
     schoolId: string;
     staffId: string;
     folioId: string;
     entryIds: readonly string[];
+    /** Tells that nobody waits for it any more: then nothing is sent. */
+    gone?: AbortSignal;
   }): Promise<Tried> {
     const { manager } = this.database;
     const folio = await findFolio(manager, schoolId, folioId);
@@ -64,7 +67,10 @@ export class Tries {
         'Nobody of these gets a paper. Choose others, or look at the sorting.',
       );
     const papers: SetTry[] = [];
-    for (const paper of planned) papers.push(await this.options.set({ schoolId, folioId }, paper));
+    for (const paper of planned) {
+      if (gone?.aborted) throw new Refusal(409, 'nobody-waits', 'Nobody waits for this try any more.');
+      papers.push(await this.options.set({ schoolId, folioId }, paper));
+    }
     const bundles = bundled(papers);
     for (const [n, bundle] of bundles.entries()) {
       const part = bundles.length > 1 ? ` (${n + 1} of ${bundles.length})` : '';

@@ -77,7 +77,12 @@ export class Desk implements OnDestroy {
   constructor() {
     effect(() => {
       const folioId = this.folioId();
-      untracked(() => this.store.dispatch(deskActions.opened({ folioId })));
+      untracked(() => {
+        this.store.dispatch(deskActions.opened({ folioId }));
+        // Who comes from another page for somebody has that one picked once the folio is there.
+        const { pick } = (history.state ?? {}) as { pick?: string };
+        if (pick) this.store.dispatch(deskActions.pick({ entryId: pick }));
+      });
     });
   }
 

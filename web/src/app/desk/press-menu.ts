@@ -1,6 +1,6 @@
 import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { PressKind } from '@scriptum/core/contract';
 import { deskFeature } from '../state/desk';
@@ -46,6 +46,18 @@ const KINDS: readonly { readonly kind: PressKind; readonly name: string }[] = [
     <ng-template #menu>
       <div cdkMenu class="panel flex min-w-64 flex-col py-1 text-small" aria-label="What is pressed">
         <p class="px-3 py-1 text-slate" role="presentation">{{ sum() }}</p>
+        <button
+          cdkMenuItem
+          type="button"
+          class="menu-line"
+          [cdkMenuItemDisabled]="!may() || picked() === null"
+          (cdkMenuItemTriggered)="pressPicked()"
+        >
+          Press the one of {{ picked()?.name ?? 'the picked learner' }}
+        </button>
+        <button cdkMenuItem type="button" class="menu-line" (cdkMenuItemTriggered)="tried.emit()">
+          Try some on yourself …
+        </button>
         @for (one of parts(); track one.kind) {
           <button
             cdkMenuItem
@@ -92,10 +104,17 @@ const KINDS: readonly { readonly kind: PressKind; readonly name: string }[] = [
 export class PressMenu {
   /** False while nothing can be pressed. */
   readonly may = input.required<boolean>();
+  readonly tried = output();
 
   private readonly store = inject(Store);
   protected readonly counts = this.store.selectSignal(selectPressCounts);
   private readonly lines = this.store.selectSignal(selectShown);
+  private readonly entry = this.store.selectSignal(deskFeature.selectPicked);
+  private readonly names = this.store.selectSignal(deskFeature.selectNames);
+  protected readonly picked = computed(() => {
+    const id = this.entry()?.id;
+    return id === undefined ? null : { id, name: this.names().get(id) || 'the picked learner' };
+  });
   private readonly filter = this.store.selectSignal(deskFeature.selectFilter);
   protected readonly total = computed(() => {
     const { due } = this.counts();
@@ -128,6 +147,11 @@ export class PressMenu {
 
   protected press(only?: PressKind[]): void {
     this.store.dispatch(registerActions.press({ entryIds: null, ...(only ? { only } : {}) }));
+  }
+
+  protected pressPicked(): void {
+    const picked = this.picked();
+    if (picked) this.store.dispatch(registerActions.press({ entryIds: [picked.id] }));
   }
 
   protected pressShown(): void {

@@ -9,7 +9,6 @@ import type { FolioSummary, FoundLearner } from '@scriptum/core/contract';
 import { SHEET_LIMITS, tooLarge } from '@scriptum/core/table';
 import { catchError, debounceTime, map, of, switchMap } from 'rxjs';
 import { Api } from '../api/api';
-import { deskActions } from '../state/desk';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { foliosActions, foliosFeature } from '../state/folios';
@@ -113,10 +112,7 @@ export class FolioListPage {
   }
 
   protected open({ folioId, entryId }: FoundLearner): void {
-    void this.router.navigateByUrl(`/folio/${folioId}/register`).then(() => {
-      // The desk picks its first learner when it opens; this one is wanted.
-      this.store.dispatch(deskActions.pick({ entryId }));
-    });
+    void this.router.navigateByUrl(`/folio/${folioId}/register`, { state: { pick: entryId } });
   }
 
   protected copy(folio: FolioSummary): void {
