@@ -169,6 +169,25 @@ test('papers are tried on oneself, pressed as asked, listed by run, and cleared 
   await page.getByRole('button', { name: 'Clear all 5 …' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Clear them all' }).click();
   await expect(counts).toHaveText('0 to look at · 6 cleared · 1 held');
+
+  // One is voided with a reason, which stays; the ledge has another one to press.
+  await view(page, /^Papers/);
+  const row = page.getByRole('row', { name: /Priya Ramanathan/ });
+  await row.click();
+  await page.getByRole('button', { name: 'Void …' }).click();
+  await page.getByRole('button', { name: 'Void the paper' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'A reason is lacking' })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('textbox', { name: 'Why' }).fill('Hours of somebody else');
+  await page.getByRole('button', { name: 'Void the paper' }).click();
+  await expect(row).toContainText('Void');
+  await page.locator('summary').filter({ hasText: 'History' }).click();
+  await expect(page.getByRole('complementary', { name: 'About the paper' })).toContainText(
+    'Voided by Marit Osgathorpe Hours of somebody else',
+  );
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Press 1 paper' }).click();
+  await expect(page.getByRole('row', { name: /Priya Ramanathan/ })).toHaveCount(2);
 });
 
 test('the front page says what waits, finds learners, and copies a folio for the next term', async ({

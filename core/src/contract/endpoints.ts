@@ -24,8 +24,10 @@ import {
   Dispatched,
   HoldPapers,
   Judged,
+  PaperHistory,
   PrintPack,
   Register,
+  RegisterFile,
   RegisterSince,
   RunList,
   RunStarted,
@@ -35,6 +37,7 @@ import {
   StartRun,
   Tried,
   TryPapers,
+  VoidPapers,
 } from './register.js';
 import { BringIn, KeptFile, RollFileQuery } from './roll.js';
 import { RollPatch } from '../roll/index.js';
@@ -479,6 +482,26 @@ export const ENDPOINTS = define({
     summary: 'Hold papers back, or clear them',
     body: HoldPapers,
     answer: Judged,
+  },
+  voidPapers: {
+    method: 'post',
+    path: '/folios/{folioId}/papers/void',
+    summary: 'Void papers, with a reason that stays',
+    body: VoidPapers,
+    answer: Judged,
+  },
+  paperHistory: {
+    method: 'get',
+    path: '/folios/{folioId}/papers/{paperId}/history',
+    summary: 'What a paper was made from, and what became of it',
+    answer: PaperHistory,
+  },
+  registerFile: {
+    method: 'get',
+    path: '/folios/{folioId}/register-file',
+    summary: 'The register as a spreadsheet file',
+    query: RegisterFile,
+    answerType: 'application/octet-stream',
   },
   paperProof: {
     method: 'get',

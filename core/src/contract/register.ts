@@ -10,6 +10,8 @@ export const PaperState = z.enum([
   'dispatched',
   'failed',
   'superseded',
+  /** Somebody has said that it counts no more. */
+  'void',
 ]);
 export type PaperState = z.infer<typeof PaperState>;
 export const MessageState = z.enum(['queued', 'sending', 'sent', 'deferred', 'refused', 'unconfirmed']);
@@ -180,6 +182,47 @@ export const HoldPapers = z
     note: z.string().trim().max(1000).optional(),
   })
   .meta({ id: 'HoldPapers' });
+export const VoidPapers = z
+  .object({
+    paperIds: z.array(Id).min(1).max(50_000),
+    reason: z.string().trim().min(1, 'Say why, so that others know.').max(1000),
+  })
+  .meta({ id: 'VoidPapers' });
+
+/** All that is known of a paper. */
+export const PaperHistory = z
+  .object({
+    /** What became of it, in the order of time. */
+    steps: z.array(
+      z.object({
+        kind: z.enum([
+          'pressed',
+          'cleared',
+          'held',
+          'voided',
+          'queued',
+          'sent',
+          'refused',
+          'unconfirmed',
+          'superseded',
+        ]),
+        at: Instant,
+        by: z.string().nullable(),
+        /** Why, to whom, or what was answered. */
+        note: z.string().nullable(),
+      }),
+    ),
+    template: z.object({ name: z.string(), version: z.number().int() }),
+    letterheadVersion: z.number().int().nullable(),
+    /** Which one it is of this learner's papers of this letter, counted from 1; null for one that was never made. */
+    version: z.number().int().nullable(),
+    /** What it prints. */
+    values: z.array(z.object({ name: z.string(), text: z.string() })),
+  })
+  .meta({ id: 'PaperHistory' });
+export type PaperHistory = z.infer<typeof PaperHistory>;
+export const RegisterFile = z.object({ kind: z.enum(['csv', 'xlsx']) });
+
 /** What was done, and what was not. */
 export const Judged = z
   .object({

@@ -18,6 +18,8 @@ import { findFolio } from '../store/folios.js';
 import type { Rolls } from '../tasks/rolls.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { clearingOf, judgePapers } from '../register/judge-papers.js';
+import { paperHistory } from '../register/paper-history.js';
+import { voidPapers } from '../register/void-papers.js';
 import { listRuns } from '../register/list-runs.js';
 import { describeRun, loadRegister } from '../register/register.js';
 import type { Registers } from '../register/registers.js';
@@ -26,6 +28,11 @@ import type { Streams } from './streams.js';
 
 /** What of a paper its file needs. */
 const WITH_FILE = { id: true, fileName: true, blobHash: true, laidOn: true, pressedAt: true } as const;
+
+const SHEET_TYPES = {
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+} as const;
 
 /** States of papers that are printed; out of date ones are not. */
 const PRINTED = PRESENT.filter((state) => state !== 'held');
@@ -183,6 +190,23 @@ export function registerRoutes(
     await recordHappening(manager, { schoolId, staffId, folioId, kind, count: judged.done });
     events.tell(folioId, { kind: 'run' });
     return judged;
+  });
+  answer(router, 'voidPapers', async ({ schoolId, staffId, params, body }) => {
+    const folioId = params['folioId']!;
+    const voided = await inTransaction(database, (inside) =>
+      voidPapers(inside, { schoolId, folioId, staffId, ...body }),
+    );
+    await recordHappening(manager, { schoolId, staffId, folioId, kind: 'voided', count: voided.done });
+    events.tell(folioId, { kind: 'run' });
+    return voided;
+  });
+  answer(router, 'paperHistory', ({ schoolId, params }) =>
+    paperHistory(manager, { schoolId, folioId: params['folioId']!, paperId: params['paperId']! }),
+  );
+  answer(router, 'registerFile', async ({ response, schoolId, params, query: { kind } }) => {
+    const { title, bytes } = await rolls.do('registerFile', { schoolId, folioId: params['folioId']!, kind });
+    disposition(response, 'attachment', `${safePart(title) || 'Folio'} – register.${kind}`);
+    response.type(SHEET_TYPES[kind]).send(Buffer.from(bytes));
   });
   answer(router, 'paperProof', async ({ schoolId, params, gone }) => {
     const began = performance.now();

@@ -24,6 +24,7 @@ import { dueChecks, endChecks, loadChecks, type DueChecks } from '../register/ch
 import { comparePapers } from '../register/compare-papers.js';
 import { loadPlanning, toCheck } from '../register/planning.js';
 import { planTry, type TryPaper } from '../register/try-papers.js';
+import { registerFile } from '../register/register-file.js';
 import { loadRegister } from '../register/register.js';
 import { bringIn, takeOut } from '../roll/bring-in.js';
 import { goBack } from '../roll/earlier.js';
@@ -183,6 +184,13 @@ export const ROLL_WORK = {
     { schoolId, folioId, comparing }: Place & { comparing: boolean },
   ): Promise<JsonBytes<Register>> {
     return jsonOf({ ...(await loadRegister(database.manager, { schoolId, folioId })), comparing });
+  },
+
+  async registerFile(
+    database: DataSource,
+    asked: Place & { kind: 'csv' | 'xlsx' },
+  ): Promise<{ title: string; bytes: Uint8Array }> {
+    return registerFile(database.manager, asked);
   },
 
   async comparePapers(database: DataSource, place: Place): Promise<boolean> {

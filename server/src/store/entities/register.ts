@@ -73,10 +73,10 @@ export class PaperRow {
 /** What was done with a paper. */
 @Entity('paper_event')
 export class PaperEventRow {
-  @PrimaryColumn({ type: 'bigint', unsigned: true, generated: 'increment' }) id!: string;
+  @PrimaryColumn({ type: 'bigint', unsigned: true, generated: 'increment' }) id?: string;
   @IdColumn() schoolId!: string;
   @IdColumn() paperId!: string;
-  @Column({ type: 'varchar', length: 20 }) kind!: 'cleared' | 'held';
+  @Column({ type: 'varchar', length: 20 }) kind!: 'cleared' | 'held' | 'voided';
   @IdColumn({ nullable: true }) staffId!: string | null;
   @Column({ type: 'varchar', length: 1000, nullable: true }) note!: string | null;
   @InstantColumn() at!: Date;

@@ -21,6 +21,7 @@ import type {
   Mailboxes,
   MailList,
   Me,
+  PaperHistory,
   PictureAsset,
   ProblemDetails,
   Proof,
@@ -168,6 +169,10 @@ export class Api {
     this.http.post(`/api/folios/${id}/runs/${runId}/stop`, {});
   holdPapers = (id: string, paperIds: string[], hold: boolean, note = ''): Observable<Judged> =>
     this.http.post<Judged>(`/api/folios/${id}/papers/hold`, { paperIds, hold, ...(note ? { note } : {}) });
+  voidPapers = (id: string, paperIds: string[], reason: string): Observable<Judged> =>
+    this.http.post<Judged>(`/api/folios/${id}/papers/void`, { paperIds, reason });
+  paperHistory = (id: string, paperId: string): Observable<PaperHistory> =>
+    this.http.get<PaperHistory>(`/api/folios/${id}/papers/${paperId}/history`);
   paperProof = (id: string, paperId: string): Observable<Proof> =>
     this.http.get<Proof>(`/api/folios/${id}/papers/${paperId}/proof`);
   wishes = (): Observable<SchoolWishes> => this.http.get<SchoolWishes>('/api/wishes');

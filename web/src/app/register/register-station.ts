@@ -22,13 +22,15 @@ import { sessionFeature } from '../state/session';
 import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
 import { StateMark } from '../ui/state-mark';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
+import { PaperHistoryView } from './paper-history-view';
 import { RegisterViews } from './register-views';
+import { VoidDialog } from './void-dialog';
 import { messageMark, paperMark } from '../ui/paper-mark';
 
 /** Station Register: every paper that was made, with its file and its state. */
 @Component({
   selector: 'sc-register-station',
-  imports: [Ticked, DatePipe, RouterLink, Icon, FindingsList, RegisterViews, StateMark],
+  imports: [Ticked, DatePipe, RouterLink, Icon, FindingsList, PaperHistoryView, RegisterViews, StateMark],
   templateUrl: './register-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -56,7 +58,7 @@ export class RegisterStation {
   protected readonly withEarlier = signal(false);
   protected readonly earlierCount = computed(() => this.earlier().length);
   protected readonly lines = computed(() => {
-    const papers = this.withEarlier() ? this.all() : this.present();
+    const papers = this.withEarlier() ? this.all() : this.all().filter(({ state }) => state !== 'superseded');
     const fault = Boolean(this.dispatch()?.fault);
     const letters = this.letters();
     return papers.map((paper) => ({
@@ -68,7 +70,7 @@ export class RegisterStation {
   });
   protected readonly files = computed(() => this.present().filter((paper) => paper.bytes !== null).length);
   protected readonly selected = computed(() =>
-    this.present().filter((paper) => paper.entryId === this.desk().pickedId),
+    this.all().filter(({ entryId, state }) => entryId === this.desk().pickedId && state !== 'superseded'),
   );
   private open: DialogRef<DispatchChoice, DispatchDialog> | null = null;
 
@@ -97,6 +99,23 @@ export class RegisterStation {
 
   protected tryMailAgain(): void {
     this.store.dispatch(registerActions.tryMailAgain());
+  }
+
+  protected registerUrl(kind: 'csv' | 'xlsx'): string {
+    return `/api/folios/${this.state().folioId}/register-file?kind=${kind}`;
+  }
+
+  /** Voids a paper, for a reason that stays. */
+  protected voidIt(paper: PaperLine): void {
+    const letter = this.letters().get(paper.templateId) ?? 'the paper';
+    this.dialog
+      .open<string>(VoidDialog, {
+        data: { learner: paper.learner, letter, sent: paper.state === 'dispatched' },
+        ariaLabelledBy: 'void-title',
+      })
+      .closed.subscribe((reason) => {
+        if (reason) this.store.dispatch(registerActions.void({ paperIds: [paper.id], reason }));
+      });
   }
 
   protected planDispatch(): void {

@@ -35,6 +35,7 @@ export const registerActions = createActionGroup({
     Pressing: props<{ count: number; upToDate: number }>(),
     Stop: props<{ runId: string }>(),
     Hold: props<{ paperIds: string[]; hold: boolean }>(),
+    Void: props<{ paperIds: string[]; reason: string }>(),
     'Plan Dispatch': emptyProps(),
     'Plan Arrived': props<{ plan: DispatchPlan }>(),
     'Plan Dropped': emptyProps(),
@@ -134,7 +135,7 @@ export const registerFeature = createFeature({
       selectRevision: createSelector(selectRegister, (register) => register?.revision ?? null),
       /** The papers that stand for their entries now. */
       selectPresent: createSelector(selectLines, (lines) =>
-        lines.filter((paper) => paper.state !== 'superseded'),
+        lines.filter(({ state }) => state !== 'superseded' && state !== 'void'),
       ),
       /** What was made for each entry, as rules of sorting ask for it; an entry without a paper is not among them. */
       selectMade: createSelector(selectLines, (lines) => {
@@ -147,6 +148,8 @@ export const registerFeature = createFeature({
             });
         return made;
       }),
+      /** Papers that somebody has voided; they stay in sight. */
+      selectVoid: createSelector(selectLines, (lines) => lines.filter(({ state }) => state === 'void')),
       selectEarlier: createSelector(selectLines, (lines) =>
         lines.filter((paper) => paper.state === 'superseded'),
       ),

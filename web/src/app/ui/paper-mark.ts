@@ -23,6 +23,8 @@ export function paperMark(paper: PaperLine | undefined): PaperMark | null {
       return { mark: 'mailed', word: paper.outOfDate ? 'Sent, out of date' : 'Sent' };
     case 'failed':
       return { mark: 'failed', word: 'Failed' };
+    case 'void':
+      return { mark: 'failed', word: 'Void' };
     case 'superseded':
       return { mark: 'old', word: 'Earlier version' };
   }

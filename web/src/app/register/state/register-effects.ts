@@ -147,6 +147,21 @@ export const hold = createEffect(
   { functional: true },
 );
 
+export const voidPapers = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.void),
+      concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
+      mergeMap(([{ paperIds, reason }, folioId]) =>
+        api.voidPapers(folioId!, paperIds, reason).pipe(
+          map(() => registerActions.asked()),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const planDispatch = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
