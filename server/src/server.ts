@@ -28,6 +28,7 @@ import { Typesetter } from './press/typesetter.js';
 import type { Settings } from './settings.js';
 import { School, Staff } from './store/entities/people.js';
 import { openDatabase } from './store/database.js';
+import { isDatabaseAway } from './store/database-away.js';
 import { newId } from './store/id.js';
 import { takeNamedLock } from './store/named-lock.js';
 import { sweepLimits } from './store/limits.js';
@@ -157,7 +158,10 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     await queue.sweep();
     await news.sweep();
   };
-  await sweep();
+  // It is done again; that the database went away for a moment keeps no server from starting.
+  await sweep().catch((error: unknown) => {
+    if (!isDatabaseAway(error)) throw error;
+  });
   const sweeping = setInterval(() => void sweep().catch(() => undefined), SWEEP_EVERY).unref();
   const { port } = http.address() as AddressInfo;
   return {

@@ -367,7 +367,8 @@ describe('fillings', () => {
     expect(again.upToDate).toBe(2);
     expect(again.run!.total).toBe(1);
     const now = await client.register(folio.id);
-    const old = now.papers.filter(({ entryId, outOfDate }) => entryId === bo.id && outOfDate);
+    // The one in the other language takes its place.
+    const old = now.papers.filter(({ entryId, state }) => entryId === bo.id && state === 'superseded');
     expect(old.map(({ templateId }) => templateId)).toEqual([of]);
     // In another folio it stands in for nothing.
     const copied = await client.send<{ content: Letter }>(
