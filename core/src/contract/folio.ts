@@ -80,7 +80,10 @@ export type Folio = z.infer<typeof Folio>;
 export const ProofRequest = z
   .object({ entryId: Id.nullable(), template: Template })
   .meta({ id: 'ProofRequest' });
-export const FitsRequest = z.object({ template: Placed }).meta({ id: 'FitsRequest' });
+/** Of a template that is on, those are measured who get it by the sorting; of others everybody. */
+export const FitsRequest = z
+  .object({ template: Placed, templateId: Id.optional() })
+  .meta({ id: 'FitsRequest' });
 
 const boxFit = { state: z.enum(FIT_STATES), size: z.number(), used: z.number() };
 /** How what stands in boxes fits, for everybody who gets a paper. */

@@ -192,7 +192,7 @@ export function folioRoutes(router: Router, parts: FolioParts): void {
     const { template, boxIds } = forMeasuring(dressed(body.template, letterhead?.content ?? null));
     const [program, all] = await Promise.all([
       programs.load(manager, schoolId, folioId, template),
-      rolls.do('toMeasure', { schoolId, folioId, template }),
+      rolls.do('toMeasure', { schoolId, folioId, template, templateId: body.templateId }),
     ]);
     return { boxes: await fitsOfAll(typesetter, program, boxIds, all, gone) };
   });

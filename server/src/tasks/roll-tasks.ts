@@ -5,7 +5,8 @@ import { valuesToMeasure } from '@scriptum/core/page';
 import { preflight, type Finding } from '@scriptum/core/preflight';
 import { RollPatch } from '@scriptum/core/roll';
 import type { Reading } from '@scriptum/core/table';
-import { type Placed, type Template } from '@scriptum/core/template';
+import { sorterOf } from '@scriptum/core/sorting';
+import { emptySorting, templatesOf, writingsOf, type Placed, type Template } from '@scriptum/core/template';
 import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
@@ -17,7 +18,7 @@ import { keepBlob, readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
 import { findFolio, loadFolio, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
-import { firstWriting } from '../store/writings.js';
+import { firstWriting, loadWritings } from '../store/writings.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { DatabaseSlices } from '../jobs/database-slices.js';
 import { dueChecks, endChecks, loadChecks, type DueChecks } from '../register/checks.js';
@@ -151,14 +152,28 @@ export const ROLL_WORK = {
   /** What a placed template prints for everybody, to be measured. */
   async toMeasure(
     database: DataSource,
-    { schoolId, folioId, template }: Place & { template: Placed },
+    {
+      schoolId,
+      folioId,
+      template,
+      templateId,
+    }: Place & { template: Placed; templateId?: string | undefined },
   ): Promise<{ entryId: string; values: string }[]> {
     const folio = await findFolio(database.manager, schoolId, folioId);
     const [{ roll }, day] = await Promise.all([
       loadWorkedRoll(database.manager, folio),
       dayOfSchool(database.manager, schoolId),
     ]);
-    return valuesToMeasure(template, roll.entries, { columns: roll.columns, day, cohort: cohortOf(roll) });
+    const writings = await loadWritings(database.manager, { schoolId, folioId });
+    const sorting = writingsOf(writings, 'sorting')[0]?.content ?? emptySorting();
+    const sorted = sorterOf(templatesOf(writings), { sorting, columns: roll.columns });
+    const theirs =
+      sorting.rules.length === 0 || templateId === undefined
+        ? []
+        : roll.entries.filter((entry) => sorted(entry).templates.some(({ id }) => id === templateId));
+    // What nobody gets yet is measured for everybody, so that it can be made.
+    const entries = theirs.length > 0 ? theirs : roll.entries;
+    return valuesToMeasure(template, entries, { columns: roll.columns, day, cohort: cohortOf(roll) });
   },
 
   async preflight(database: DataSource, { schoolId, folioId }: Place): Promise<{ findings: Finding[] }> {

@@ -151,8 +151,8 @@ export class Api {
       params: { name: file.name },
       headers: { 'content-type': 'application/pdf' },
     });
-  fits = (id: string, template: Placed): Observable<Fits> =>
-    this.http.post<Fits>(`/api/folios/${id}/fits`, { template });
+  fits = (id: string, template: Placed, templateId: string): Observable<Fits> =>
+    this.http.post<Fits>(`/api/folios/${id}/fits`, { template, templateId });
   proof = (id: string, entryId: string | null, template: Template): Observable<Proof> =>
     this.http.post<Proof>(`/api/folios/${id}/proof`, { entryId, template });
 

@@ -105,7 +105,7 @@ export const measureFits = createEffect(
       ]),
       switchMap(([, { folioId, proofShown }, draft]) =>
         folioId && proofShown && draft && placedOf(draft.content)
-          ? api.fits(folioId, placedOf(draft.content)!).pipe(
+          ? api.fits(folioId, placedOf(draft.content)!, draft.id).pipe(
               map(({ boxes }) => writingActions.fitsArrived({ templateId: draft.id, boxes })),
               // What is shown of the picked learner stays; the next change asks again.
               catchError(() => EMPTY),
