@@ -211,15 +211,15 @@ test('the front page says what waits, finds learners, and copies a folio for the
   await page
     .getByRole('dialog')
     .getByRole('textbox', { name: 'Title of the copy' })
-    .fill('River survey next year');
+    .fill('Awards of next year');
   await page.getByRole('dialog').getByRole('button', { name: 'Copy the folio' }).click();
   await expect(page.getByRole('heading', { name: 'Who is this for?' })).toBeVisible();
   await station(page, 'Press');
   await expect(rule(page, 2)).toContainText('Survey hours is at least 30');
   await page.getByRole('link', { name: 'Thistlequay School' }).click();
-  await page.getByRole('button', { name: 'Put away River survey next year' }).click();
-  await expect(page.getByRole('link', { name: 'River survey next year' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Put away Awards of next year' }).click();
+  await expect(page.getByRole('link', { name: 'Awards of next year' })).toHaveCount(0);
   await page.getByRole('button', { name: '1 put away: show' }).click();
-  await page.getByRole('button', { name: 'Take back River survey next year' }).click();
+  await page.getByRole('button', { name: 'Take back Awards of next year' }).click();
   await expect(page.getByRole('button', { name: /put away: show/ })).toHaveCount(0);
 });
