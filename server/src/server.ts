@@ -91,7 +91,6 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const tries = new Tries(database, outbox, {
     plan: (asked) => rolls.do('planTry', asked),
     set: (place, paper) => setTry({ database, programs: press.programs, typesetter, leaving }, place, paper),
-    leaving,
     domain: settings.mailFrom.split('@')[1]!,
   });
   const registers = new Registers(

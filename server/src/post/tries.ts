@@ -1,7 +1,6 @@
 import type { Tried } from '@scriptum/core/contract';
 import { escapeHtml } from '@scriptum/core/text';
 import type { DataSource } from 'typeorm';
-import type { Leaving } from '../ground/leaving.js';
 import { notFound, Refusal } from '../refusal.js';
 import type { TryPaper } from '../register/try-papers.js';
 import { Staff } from '../store/entities/people.js';
@@ -27,7 +26,6 @@ export interface TriesOptions {
   }) => Promise<TryPaper[]>;
   /** Sets one. @throws Refusal where it cannot be set. */
   readonly set: (place: { schoolId: string; folioId: string }, paper: TryPaper) => Promise<SetTry>;
-  readonly leaving: Leaving;
   /** Of the Message-IDs. */
   readonly domain: string;
 }

@@ -1,6 +1,5 @@
 import { paperKey, type NamedPapers, type PlannedPaper } from '@scriptum/core/paper';
-import { In, type EntityManager } from 'typeorm';
-import { PaperRow } from '../store/entities/register.js';
+import type { PaperRow } from '../store/entities/register.js';
 import { lookHash } from './look-hash.js';
 
 /** States of a paper that stands for its entry now. */
@@ -31,17 +30,4 @@ export function presentAmong(papers: readonly MadePaper[]): PresentPapers {
     isUpToDate: (planned) => same(planned) !== undefined,
     upToDateId: (planned) => same(planned)?.id,
   };
-}
-
-export async function presentPapers(
-  manager: EntityManager,
-  schoolId: string,
-  folioId: string,
-): Promise<PresentPapers> {
-  return presentAmong(
-    await manager.find(PaperRow, {
-      select: { id: true, entryId: true, templateId: true, lookHash: true, fileName: true, state: true },
-      where: { schoolId, folioId, state: In([...PRESENT]) },
-    }),
-  );
 }

@@ -9,10 +9,7 @@ import { selectFindings } from '../state/findings';
   selector: 'sc-press-views',
   imports: [RouterLink, RouterLinkActive],
   template: `
-    <nav
-      class="flex flex-wrap gap-x-5 border-b border-rule px-5 text-small"
-      aria-label="Parts of the station"
-    >
+    <nav class="views" aria-label="Parts of the station">
       @for (view of views(); track view.name) {
         <a
           class="view"

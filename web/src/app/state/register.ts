@@ -148,8 +148,6 @@ export const registerFeature = createFeature({
             });
         return made;
       }),
-      /** Papers that somebody has voided; they stay in sight. */
-      selectVoid: createSelector(selectLines, (lines) => lines.filter(({ state }) => state === 'void')),
       selectEarlier: createSelector(selectLines, (lines) =>
         lines.filter((paper) => paper.state === 'superseded'),
       ),
