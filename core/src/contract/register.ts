@@ -52,6 +52,8 @@ export const PaperLine = z
     note: z.string().nullable(),
     /** What is another one in it than in the cleared paper before it: it is to be cleared again. */
     changed: z.string().nullable(),
+    /** True where something in it is another one for this learner alone. */
+    excepted: z.boolean(),
     /** True where the template or the learner's data changed since. */
     outOfDate: z.boolean(),
     /** True where a cell of the learner is another one than when it was made. */

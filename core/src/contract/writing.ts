@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   CoverNote,
+  Exception,
   Filing,
   Letter,
   Placed,
@@ -22,6 +23,7 @@ export const Writing: z.ZodType<WritingOf> = z
     z.object({ ...kept, kind: z.literal('note'), content: CoverNote }),
     z.object({ ...kept, kind: z.literal('filing'), content: Filing }),
     z.object({ ...kept, kind: z.literal('sorting'), content: Sorting }),
+    z.object({ ...kept, kind: z.literal('exception'), content: Exception }),
   ])
   .meta({ id: 'Writing' });
 export type Writing = WritingOf;
@@ -40,6 +42,7 @@ export const AddWriting: z.ZodType<AddWriting> = z
     z.object({ ...added, kind: z.literal('note'), content: CoverNote }),
     z.object({ ...added, kind: z.literal('filing'), content: Filing }),
     z.object({ ...added, kind: z.literal('sorting'), content: Sorting }),
+    z.object({ ...added, kind: z.literal('exception'), content: Exception }),
   ])
   .meta({ id: 'AddWriting' });
 
@@ -73,6 +76,7 @@ export const SaveWriting: z.ZodType<SaveWriting> = z
     z.object({ ...saved, kind: z.literal('note'), content: CoverNote }),
     z.object({ ...saved, kind: z.literal('filing'), content: Filing }),
     z.object({ ...saved, kind: z.literal('sorting'), content: Sorting }),
+    z.object({ ...saved, kind: z.literal('exception'), content: Exception }),
   ])
   .meta({ id: 'SaveWriting' });
 

@@ -18,6 +18,11 @@ export function writingPlain(
   const { kind, content } = writing as Writing;
   if (kind === 'sorting')
     return content.rules.map((rule) => `${say(sayRule(rule, columns, templates))}.`).join('\n\n');
+  if (kind === 'exception')
+    return writingPlain({ kind: content.own.kind, content: content.own } as Pick<
+      Writing,
+      'kind' | 'content'
+    >);
   const values: TextValues = Object.fromEntries(content.fields.map(({ id, name }) => [id, `‹${name}›`]));
   switch (kind) {
     case 'letter':

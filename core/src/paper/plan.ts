@@ -12,6 +12,8 @@ import { filePath, namedFor, pathSaying, uniquePaths } from '../filing/index.js'
 import { learnerName, nameColumns, valueOf, type Entry, type Roll } from '../roll/index.js';
 import {
   blankRules,
+  type Excepted,
+  exceptionKey,
   type Field,
   fieldsOf,
   type Filing,
@@ -39,7 +41,7 @@ export interface PlannedPaper {
   /** True where a field is blank that holds the paper then. */
   readonly heldBack: boolean;
   /** What is another one for this learner alone; null where nothing is. */
-  readonly changes: null;
+  readonly exception: Pick<Excepted, 'id' | 'version'> | null;
   /** All that its template says about how it looks, as text; one text for all papers of a template. */
   readonly look: string;
 }
@@ -71,6 +73,8 @@ export interface PlanFrom<T extends NamedTemplate = NamedTemplate> {
   /** Everybody gets each template where nothing is said. */
   readonly by?: SortedBy | undefined;
   readonly named?: NamedPapers | undefined;
+  /** What is another one for single learners, upon the templates. */
+  readonly exceptions?: readonly Excepted[] | undefined;
 }
 
 /**
@@ -144,12 +148,16 @@ export function planPapers(from: PlanFrom<TemplateWriting>, day: string): Planne
   const { roll, templates } = from;
   const nameIds = nameColumns(roll.columns);
   const looks = new Map(templates.map(({ id, content }) => [id, lookOf(content)]));
+  const own = new Map(
+    (from.exceptions ?? []).map((one) => [exceptionKey(one), { one, look: lookOf(one.content) }]),
+  );
   const names = planNames(from);
   const cohort = cohortOf(roll);
   return roll.entries.flatMap((entry, at) => {
     const learner = learnerName(entry, nameIds).slice(0, 300);
     return names[at]!.map(({ templateId, fileName }, place): PlannedPaper => {
-      const { fields, parts, dated, holding, look, language } = looks.get(templateId)!;
+      const special = own.get(exceptionKey({ entryId: entry.id, of: templateId }));
+      const { fields, parts, dated, holding, look, language } = special?.look ?? looks.get(templateId)!;
       const context = { columns: roll.columns, language, day, cohort };
       const values = {
         ...printedOf(fillFields(fields, entry, context)),
@@ -165,7 +173,7 @@ export function planPapers(from: PlanFrom<TemplateWriting>, day: string): Planne
         values,
         lasting: dated.size === 0 ? values : without(values, dated),
         heldBack: holding.some((field) => isBlankField(field, entry, context)),
-        changes: null,
+        exception: special ? { id: special.one.id, version: special.one.version } : null,
         look,
       };
     });

@@ -9,6 +9,9 @@ const TOLD = 4;
 export interface MadeFrom {
   readonly values: PrintedValues;
   readonly templateVersion: number;
+  /** What was another one for the learner, where something was. */
+  readonly exceptionId: string | null;
+  readonly exceptionVersion: number | null;
 }
 
 /**
@@ -26,7 +29,10 @@ export function whatChanged(before: MadeFrom, now: MadeFrom, fields: readonly Fi
       ? []
       : [{ name, before: textOf(before.values[id]), now: textOf(now.values[id]) }];
   });
-  const template = before.templateVersion !== now.templateVersion;
+  const template =
+    before.templateVersion !== now.templateVersion ||
+    before.exceptionId !== now.exceptionId ||
+    before.exceptionVersion !== now.exceptionVersion;
   if (named.length === 0 && changed.length === 0 && !template) return null;
   return saying('paper-changed', {
     fields: named.slice(0, TOLD),

@@ -1,3 +1,4 @@
+export { type ExceptionWriting } from './exception-findings.js';
 export { type Difficult, difficultEntries } from './difficult.js';
 export { fitFindings, misfit, type MeasuredBox } from './fit-findings.js';
 export { Finding, FindingPlace } from './finding.js';

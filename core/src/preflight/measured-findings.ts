@@ -1,6 +1,6 @@
 import type { FitState } from '../page/index.js';
 import { nameColumns, type Entry, type Roll } from '../roll/index.js';
-import { columnsOfField, fieldsOf, placedOf, type Template } from '../template/index.js';
+import { columnsOfField, fieldsOf, placedOf, type Excepted, type Template } from '../template/index.js';
 import type { Finding } from './finding.js';
 import { fitFindings, type MeasuredBox } from './fit-findings.js';
 import { look, who } from './say.js';
@@ -9,6 +9,8 @@ import { look, who } from './say.js';
 export interface MeasuredPaper {
   readonly entryId: string;
   readonly templateId: string;
+  /** The exception that it is made with; null where there is none. */
+  readonly exceptionId: string | null;
   readonly pages: number;
   /** Of boxes that are not simply right: their places in the template. */
   readonly fits: readonly { readonly box: number; readonly state: FitState }[];
@@ -26,11 +28,13 @@ const MORE_USUAL = 1 / 3;
  * the others have, and learners whose papers are equal though their names are printed.
  *
  * @param templates those that papers are made from, with their identities.
+ * @param exceptions what is another one for single learners.
  */
 export function measuredFindings(
   papers: readonly MeasuredPaper[],
   templates: readonly { readonly id: string; readonly content: Template }[],
   roll: Roll,
+  exceptions: readonly Excepted[] = [],
 ): Finding[] {
   const entries = new Map(roll.entries.map((entry) => [entry.id, entry]));
   return templates.flatMap(({ id: templateId, content }) => {
@@ -55,10 +59,21 @@ export function measuredFindings(
     if (printsNames(content, roll))
       for (const some of alike(set))
         findings.push(look(about(some), 'papers-equal', { place, who: who(of(some), roll) }));
-    const placed = placedOf(content);
-    if (placed)
-      for (const finding of fitFindings(placed, boxesOf(placed.boxes, set), roll, templates.length > 1))
+    const fitting = (template: Template, some: readonly MeasuredPaper[]): void => {
+      const placed = placedOf(template);
+      if (!placed || some.length === 0) return;
+      for (const finding of fitFindings(placed, boxesOf(placed.boxes, some), roll, templates.length > 1))
         findings.push({ ...finding, templateId });
+    };
+    fitting(
+      content,
+      set.filter(({ exceptionId }) => exceptionId === null),
+    );
+    for (const one of exceptions)
+      fitting(
+        one.content,
+        set.filter(({ exceptionId }) => exceptionId === one.id),
+      );
     return findings;
   });
 }

@@ -36,6 +36,39 @@ test('a folio in order has no findings', () => {
   expect(mayPress(findings) && mayDispatch(findings)).toBe(true);
 });
 
+test('an exception is told of where its letter was changed under it, and where nobody gets it', () => {
+  const folio = folioOf(good);
+  const [ann, ilse] = folio.roll.entries;
+  const base = letterOf(folio);
+  const line = (text: string): Letter => ({
+    ...base,
+    body: { type: 'doc', content: [{ type: 'paragraph', content: [{ type: 'text', text }] }] },
+  });
+  const exception = (entryId: string, of: string) => ({
+    id: `x${entryId}${of}`,
+    kind: 'exception' as const,
+    name: 'x',
+    place: 0,
+    version: 1,
+    content: { kind: 'exception' as const, entryId, of, base, own: line('Only here') },
+  });
+  const found = (content: Letter, ...exceptions: ReturnType<typeof exception>[]): string[][] =>
+    preflight({
+      ...folio,
+      templates: [content],
+      sorting: {
+        templates: [{ id: 't', kind: 'letter', name: 'T', place: 0, version: 1, content }],
+        by: { sorting: { rules: [] }, columns: folio.roll.columns },
+      },
+      exceptions,
+    }).map(({ code, entryIds }) => [code, ...entryIds]);
+  expect(found(base, exception(ann!.id, 't'))).toEqual([]);
+  expect(found(line('For all'), exception(ann!.id, 't'))).toEqual([['exception-touched', ann!.id]]);
+  expect(found(base, exception(ilse!.id, 'off'), exception('gone', 't'))).toEqual([
+    ['exception-idle', ilse!.id],
+  ]);
+});
+
 test('an unmatched field blocks the press, one that is not used does not', () => {
   const folio = folioOf(good);
   const open = { id: 'x', name: 'Shoe size', columnId: null };

@@ -2,8 +2,17 @@ import { fieldsUsed, isBlank, linePlain, partsUsed } from '../text/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
 import { readAddress, type AddressReading } from '../column/index.js';
 import { getsOf, sorterOf, type SortedBy } from '../sorting/index.js';
-import type { CoverNote, Filing, Letterhead, Template } from '../template/index.js';
+import {
+  exceptionKey,
+  exceptionsOf,
+  type CoverNote,
+  type Filing,
+  type Letterhead,
+  type Template,
+  type TemplateWriting,
+} from '../template/index.js';
 import type { Finding } from './finding.js';
+import { exceptionFindings, type ExceptionWriting } from './exception-findings.js';
 import { filingFindings } from './filing-findings.js';
 import { nameFindings } from './name-findings.js';
 import { rangeFindings } from './range-findings.js';
@@ -20,9 +29,11 @@ export interface FolioContents {
   readonly sorting?:
     | {
         readonly by: SortedBy;
-        readonly templates: readonly { readonly id: string; readonly content: Template }[];
+        readonly templates: readonly TemplateWriting[];
       }
     | undefined;
+  /** What is another one for single learners. */
+  readonly exceptions?: readonly ExceptionWriting[] | undefined;
   /** Null where there is no mail to be sent, as in a press without a server. */
   readonly note: CoverNote | null;
   readonly filing: Filing;
@@ -47,6 +58,26 @@ export function preflight(folio: FolioContents): Finding[] {
     const templateId = ids.get(template);
     return templateId === undefined ? {} : { templateId };
   };
+  const excepted = exceptionsOf(folio.exceptions ?? [], sorting?.templates ?? []);
+  const special = new Set(excepted.map(exceptionKey));
+  const getsCommon = (template: Template, entry: Entry): boolean =>
+    (!gets || gets(template, entry)) &&
+    !special.has(exceptionKey({ entryId: entry.id, of: ids.get(template) ?? '' }));
+  const getsById = (templateId: string, entry: Entry): boolean =>
+    sorted !== undefined && sorted(entry).templates.some(({ id }) => id === templateId);
+  // What is said of the template itself is not said again of each exception.
+  const ownFindings = (template: Template, common: readonly Finding[]): Finding[] => {
+    const said = new Set(common.map(({ message }) => message));
+    return excepted
+      .filter(({ of }) => of === ids.get(template))
+      .flatMap(({ content, entryId }) =>
+        roll.entries.some((entry) => entry.id === entryId && gets!(template, entry))
+          ? templateFindings(content, { ...folio, gets: (_, entry) => entry.id === entryId })
+              .filter(({ message }) => !said.has(message))
+              .map((finding) => ({ ...finding, entryIds: [entryId] }))
+          : [],
+      );
+  };
   // What nobody gets stands in nobody's way.
   const [used, unused] = [folio.templates.filter(given), folio.templates.filter((one) => !given(one))];
   // Who gets no paper is not written to.
@@ -58,9 +89,14 @@ export function preflight(folio: FolioContents): Finding[] {
     ...rangeFindings(roll, used),
     ...(folio.marks ?? []),
     ...(folio.templates.length === 0 ? [block('press', 'letter', 'no-template')] : []),
-    ...used.flatMap((template) =>
-      templateFindings(template, { ...folio, gets }).map((finding) => ({ ...finding, ...idOf(template) })),
-    ),
+    ...used.flatMap((template) => {
+      const common = templateFindings(template, { ...folio, gets: getsCommon });
+      return [...common, ...ownFindings(template, common)].map((finding) => ({
+        ...finding,
+        ...idOf(template),
+      }));
+    }),
+    ...exceptionFindings(folio.exceptions ?? [], excepted, roll, getsById, sorting?.templates ?? []),
     ...unused.map(({ name }) => look({ place: 'sorting' }, 'template-nobody', { name })),
     ...(sorting && sorted ? sortingFindings(roll, sorting.by, sorting.templates, sorted) : []),
     ...filingFindings(folio.filing, roll),

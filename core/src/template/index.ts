@@ -1,5 +1,7 @@
 export { wordsOfBox } from './box-words.js';
 export { fillingForms, placedOf, withFirstBehind, withPagesBehind, withPlaced } from './behind.js';
+export { type Excepted, exceptedOf, exceptionsOf } from './excepted.js';
+export { Exception, exceptionKey, withException } from './exception.js';
 export { ChartFilling, ChartValue, columnsOfChart, wordsOfChart } from './chart-filling.js';
 export {
   blankRules,

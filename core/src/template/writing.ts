@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Field } from './field.js';
+import { Exception } from './exception.js';
 import { CoverNote, Filing, Letter } from './letter.js';
 import { Placed, type PlacedBox } from './placed.js';
 import { Sorting } from './sorting.js';
@@ -12,9 +13,10 @@ export const WRITING_CONTENTS = {
   note: CoverNote,
   filing: Filing,
   sorting: Sorting,
+  exception: Exception,
 } as const;
 
-export const WritingKind = z.enum(['letter', 'placed', 'note', 'filing', 'sorting']);
+export const WritingKind = z.enum(['letter', 'placed', 'note', 'filing', 'sorting', 'exception']);
 export type WritingKind = z.infer<typeof WritingKind>;
 export interface WritingContents {
   letter: Letter;
@@ -22,6 +24,7 @@ export interface WritingContents {
   note: CoverNote;
   filing: Filing;
   sorting: Sorting;
+  exception: Exception;
 }
 export type WritingContent = WritingContents[WritingKind];
 
@@ -32,6 +35,7 @@ export const WRITING_NAMES: Readonly<Record<WritingKind, string>> = {
   note: 'Cover note',
   filing: 'File names',
   sorting: 'Sorting',
+  exception: 'Exception',
 };
 
 /**

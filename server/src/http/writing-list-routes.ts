@@ -1,15 +1,24 @@
 import { safePart } from '@scriptum/core/filing';
 import { letterFile, readLetterFile, withKeptPictures, type LetterPicture } from '@scriptum/core/letter-file';
-import { allPicturesOf, isTemplateKind, WRITING_NAMES, type Template } from '@scriptum/core/template';
+import {
+  allPicturesOf,
+  exceptionKey,
+  isTemplateKind,
+  WRITING_NAMES,
+  type Exception,
+  type Template,
+  type WritingContent,
+  type WritingKind,
+} from '@scriptum/core/template';
 import { raw, type Router } from 'express';
-import { IsNull, Not, type DataSource, type EntityManager } from 'typeorm';
+import { IsNull, Not, type DataSource, type EntityManager, type FindOptionsWhere } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { Registers } from '../register/registers.js';
 import { checkPicture } from '../press/check-picture.js';
 import { conflict, fromProblem, notFound } from '../refusal.js';
 import { keepBlob, readBlob } from '../store/blobs.js';
 import { WritingRow } from '../store/entities/writing.js';
-import { AssetRow, type FolioRow } from '../store/entities/folio.js';
+import { AssetRow, EntryRow, type FolioRow } from '../store/entities/folio.js';
 import { changedBy, findFolio, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
@@ -22,6 +31,8 @@ import { forStaff } from './for-staff.js';
 /** Writings of a folio that there may be, and deleted ones that are kept. */
 const WRITINGS_MOST = 200;
 const DELETED_MOST = 200;
+/** Exceptions of a folio, which are beside these. */
+const EXCEPTIONS_MOST = 500;
 /** Bytes of a letter that comes as a file, with its pictures. */
 const LETTER_FILE_MOST = 40 * 1024 * 1024;
 
@@ -58,14 +69,26 @@ export function writingListRoutes(
     return result;
   };
 
-  const expectRoom = async (inside: EntityManager, { id: folioId, schoolId }: FolioRow): Promise<void> => {
-    if ((await inside.countBy(WritingRow, { folioId, schoolId, deletedAt: IsNull() })) >= WRITINGS_MOST)
+  const expectRoom = async (
+    inside: EntityManager,
+    { id: folioId, schoolId }: FolioRow,
+    added: { readonly kind: WritingKind; readonly content: WritingContent } | null = null,
+  ): Promise<void> => {
+    const there = { folioId, schoolId, deletedAt: IsNull() };
+    if (added?.kind === 'exception') {
+      if ((await inside.countBy(WritingRow, { ...there, kind: 'exception' })) >= EXCEPTIONS_MOST)
+        throw conflict(
+          'too-many',
+          `A folio holds ${EXCEPTIONS_MOST} exceptions at most. Take one back first.`,
+        );
+      await expectFree(inside, { schoolId, folioId }, added.content as Exception);
+    } else if ((await inside.countBy(WritingRow, { ...there, kind: Not('exception') })) >= WRITINGS_MOST)
       throw conflict('too-many', `A folio holds ${WRITINGS_MOST} texts at most. Delete one first.`);
   };
 
   answer(router, 'addWriting', (asked) =>
     changing(asked, async (inside, folio) => {
-      await expectRoom(inside, folio);
+      await expectRoom(inside, folio, asked.body);
       const place = { schoolId: folio.schoolId, folioId: folio.id };
       return writingOf(await addWriting(inside, place, asked.body, asked.staffId));
     }),
@@ -177,9 +200,13 @@ export function writingListRoutes(
       const at = { schoolId, folioId };
       const row = await findWriting(inside, at, asked.params['writingId']!);
       const what = WRITING_NAMES[row.kind].toLowerCase();
-      if ((await inside.countBy(WritingRow, { ...at, kind: inOneOrder(row.kind), deletedAt: IsNull() })) < 2)
+      const isLast = async (): Promise<boolean> =>
+        (await inside.countBy(WritingRow, { ...at, kind: inOneOrder(row.kind), deletedAt: IsNull() })) < 2;
+      if (row.kind !== 'exception' && (await isLast()))
         throw conflict('last-of-kind', `A folio needs a ${what}. Make another one first, or clear this one.`);
-      if ((await inside.countBy(WritingRow, { ...at, deletedAt: Not(IsNull()) })) >= DELETED_MOST)
+      const gone = { ...at, kind: row.kind === 'exception' ? row.kind : Not('exception' as const) };
+      if (row.kind === 'exception') await forgetOld(inside, gone);
+      else if ((await inside.countBy(WritingRow, { ...gone, deletedAt: Not(IsNull()) })) >= DELETED_MOST)
         throw conflict(
           'too-many',
           `${DELETED_MOST} deleted texts are kept. Have one back and write on it instead.`,
@@ -198,7 +225,7 @@ export function writingListRoutes(
         deletedAt: Not(IsNull()),
       });
       if (!row) throw notFound('What was deleted');
-      await expectRoom(inside, folio);
+      await expectRoom(inside, folio, row);
       const last = await inside.maximum(WritingRow, 'place', {
         ...at,
         kind: inOneOrder(row.kind),
@@ -226,6 +253,36 @@ export function writingListRoutes(
       })),
     };
   });
+}
+
+/** One learner has one exception in a template, of the same folio. @throws Refusal */
+async function expectFree(
+  manager: EntityManager,
+  place: { readonly schoolId: string; readonly folioId: string },
+  { entryId, of }: Exception,
+): Promise<void> {
+  const template = await findWriting(manager, place, of);
+  if (!isTemplateKind(template.kind)) throw notFound('The letter of this exception');
+  if (!(await manager.existsBy(EntryRow, { ...place, id: entryId }))) throw notFound('This learner');
+  const others = await manager.findBy(WritingRow, { ...place, kind: 'exception', deletedAt: IsNull() });
+  const key = exceptionKey({ entryId, of });
+  if (others.some(({ content }) => exceptionKey(content as Exception) === key))
+    throw conflict(
+      'changed-elsewhere',
+      'There is an exception for this learner already, made in another window meanwhile. Look at it and go on there.',
+    );
+}
+
+/** The oldest ones that were taken back go for good where there are many; those that papers were made with stay as kept versions. */
+async function forgetOld(manager: EntityManager, gone: FindOptionsWhere<WritingRow>): Promise<void> {
+  const old = await manager.find(WritingRow, {
+    select: { id: true, schoolId: true },
+    where: { ...gone, deletedAt: Not(IsNull()) },
+    order: { deletedAt: 'DESC' },
+    skip: DELETED_MOST - 1,
+    take: 50,
+  });
+  for (const { id, schoolId } of old) await manager.delete(WritingRow, { id, schoolId });
 }
 
 /** ISO 32000-1, 7.5.2. */

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { KeptVersion } from '@scriptum/core/contract';
-import { WRITING_NAMES } from '@scriptum/core/template';
+import { exceptionKey, WRITING_NAMES, type Exception } from '@scriptum/core/template';
 import type { Router } from 'express';
 import { IsNull, Not, type DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
@@ -52,6 +52,11 @@ export function writingRoutes(
           'input',
           `This is a ${WRITING_NAMES[row.kind].toLowerCase()}, and cannot become another kind of text.`,
         );
+      if (
+        row.kind === 'exception' &&
+        exceptionKey(row.content as Exception) !== exceptionKey(body.content as Exception)
+      )
+        throw new Refusal(400, 'input', 'An exception stays with its learner and its letter.');
       const now = (version: number) => ({ folioId: folio.id, writingId: row.id, version });
       if (row.version !== body.version) {
         // Where this very save went through already and only its answer was lost, it is sent once more.

@@ -1,4 +1,4 @@
-import { dressed, type Template } from '@scriptum/core/template';
+import { dressed, withException, type Exception, type Template } from '@scriptum/core/template';
 import { picturesPrinted } from '@scriptum/core/fill';
 import type { DataSource } from 'typeorm';
 import type { Logger } from 'pino';
@@ -100,15 +100,17 @@ export class CheckPapers implements SliceHandler {
     const { manager } = this.database;
     const rows: unknown[][] = [];
     const at = new Date();
-    const known = (one: DueCheck, { pages, fits, reason }: Measured): void => {
+    const known = (one: DueCheck, { pages, fits, reason, passing }: Measured): void => {
+      // The next slice sets it again.
+      if (passing) return;
       const odd = fits
         .filter(({ state }) => state !== 'fits' && state !== 'shrinks')
         .map(({ box, state }) => ({ box, state }));
       const failed = reason && reason.slice(0, 1000);
       rows.push([place.folioId, one.lookHash, place.schoolId, pages, JSON.stringify(odd), failed, at]);
     };
-    for (const [templateId, some] of byTemplate(papers)) {
-      const program = await this.programOf(place, due, templateId);
+    for (const some of bySource(papers)) {
+      const program = await this.programOf(place, due, some[0]!);
       // Changed meanwhile: the next slice plans its papers anew.
       if (!program) continue;
       const [own, alone] = parted(some, ({ printed }) => picturesPrinted(printed).length > 0);
@@ -125,7 +127,8 @@ export class CheckPapers implements SliceHandler {
     }
     if (rows.length > 0)
       await manager.query(
-        `INSERT IGNORE INTO checked_look (folioId, lookHash, schoolId, pages, fits, failed, checkedAt) VALUES ?`,
+        `INSERT INTO checked_look (folioId, lookHash, schoolId, pages, fits, failed, checkedAt) VALUES ?
+           ON DUPLICATE KEY UPDATE pages = VALUES(pages), fits = VALUES(fits), failed = VALUES(failed), checkedAt = VALUES(checkedAt)`,
         [rows],
       );
   }
@@ -133,22 +136,29 @@ export class CheckPapers implements SliceHandler {
   private async programOf(
     { schoolId, folioId }: Place,
     due: DueChecks,
-    templateId: string,
+    { templateId, exceptionId }: DueCheck,
   ): Promise<LoadedProgram | null> {
     const { manager } = this.database;
-    const { content, version } = await findWriting(manager, { schoolId, folioId }, templateId);
+    const ids = [templateId, ...(exceptionId === null ? [] : [exceptionId])];
+    const [common, own] = await Promise.all(ids.map((id) => findWriting(manager, { schoolId, folioId }, id)));
     const letterhead = await currentLetterhead(manager, schoolId);
-    if (version !== due.templates[templateId] || (letterhead?.version ?? null) !== due.letterhead)
-      return null;
-    const template = dressed(content as Template, letterhead?.content ?? null);
+    const isSame = [common!, ...(own ? [own] : [])].every(({ id, version }) => version === due.templates[id]);
+    if (!isSame || (letterhead?.version ?? null) !== due.letterhead) return null;
+    const now = common!.content as Template;
+    const content = own ? withException(now, own.content as Exception).content : now;
+    const template = dressed(content, letterhead?.content ?? null);
     return this.programs.load(manager, schoolId, folioId, template);
   }
 }
 
-function byTemplate(papers: readonly DueCheck[]): Map<string, DueCheck[]> {
+/** Papers that are set from the same. */
+function bySource(papers: readonly DueCheck[]): DueCheck[][] {
   const groups = new Map<string, DueCheck[]>();
-  for (const paper of papers) groups.set(paper.templateId, [...(groups.get(paper.templateId) ?? []), paper]);
-  return groups;
+  for (const paper of papers) {
+    const source = paper.exceptionId ?? paper.templateId;
+    groups.set(source, [...(groups.get(source) ?? []), paper]);
+  }
+  return [...groups.values()];
 }
 
 function parted<T>(all: readonly T[], is: (one: T) => boolean): [T[], T[]] {

@@ -111,6 +111,8 @@ function earlierPapers(
       entryId: true,
       templateId: true,
       templateVersion: true,
+      exceptionId: true,
+      exceptionVersion: true,
       state: true,
       heldBack: true,
       values: true,

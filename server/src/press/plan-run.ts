@@ -2,6 +2,7 @@ import { mayPress, preflight } from '@scriptum/core/preflight';
 import type { PressKind } from '@scriptum/core/contract';
 import { paperKey, type PlannedPaper } from '@scriptum/core/paper';
 import { isIn, type Entry } from '@scriptum/core/roll';
+import { writingsOf } from '@scriptum/core/template';
 import { possibleOf } from '@scriptum/core/sorting';
 import type { EntityManager } from 'typeorm';
 import type { SliceQueue } from '../jobs/slice-queue.js';
@@ -72,6 +73,9 @@ export async function planRun(
   if (due.length === 0) return { run: null, upToDate };
   const versions = new Map(templates.map(({ id, version }) => [id, version]));
   for (const template of templates) await keepVersion(manager, schoolId, template);
+  const used = new Set(due.flatMap(({ exception }) => exception?.id ?? []));
+  for (const one of writingsOf(planning.writings, 'exception'))
+    if (used.has(one.id)) await keepVersion(manager, schoolId, one);
   const run = manager.create(PressRunRow, {
     id: newId(),
     schoolId,
@@ -110,11 +114,13 @@ export async function planRun(
     paper.heldBack,
     entryHash(paper.entry),
     replaced.has(paper) ? JSON.stringify(replaced.get(paper)) : null,
+    paper.exception?.id ?? null,
+    paper.exception?.version ?? null,
   ]);
   for (let from = 0; from < papers.length; from += 250)
     await manager.query(
       `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, place, learner, fileName, \`values\`,
-         lookHash, state, sliceId, revision, heldBack, entryHash, replaces) VALUES ?`,
+         lookHash, state, sliceId, revision, heldBack, entryHash, replaces, exceptionId, exceptionVersion) VALUES ?`,
       [papers.slice(from, from + 250)],
     );
   await queue.offer(manager, pressSlices(run, slices));

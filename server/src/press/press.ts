@@ -14,7 +14,7 @@ import { isDatabaseAway } from '../store/database-away.js';
 import { PaperRow, PressRunRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { letterheadAt } from '../store/letterheads.js';
-import { keptContent } from '../store/writings.js';
+import { madeFrom } from '../store/writings.js';
 import { commitPapers, endRun, failSlice, type DonePaper } from './commit-papers.js';
 import type { RunRequest, StartedRun } from './plan-run.js';
 import { Programs } from './programs.js';
@@ -251,14 +251,15 @@ export class Press implements SliceHandler {
   private programsOf({ schoolId, folioId, letterheadVersion }: PressRunRow): RunAtHand['readyFor'] {
     const { manager } = this.database;
     const made = new Map<string, Promise<ReadyTemplate>>();
-    const make = async ({ templateId, templateVersion }: PaperRow): Promise<ReadyTemplate> => {
-      const kept = await keptContent<'letter' | 'placed'>(manager, schoolId, templateId, templateVersion);
+    const make = async (paper: PaperRow): Promise<ReadyTemplate> => {
+      const kept = await madeFrom(manager, paper);
       const whole = dressed(kept, await letterheadAt(manager, schoolId, letterheadVersion));
       const template = await this.programs.fillingForms(manager, schoolId, folioId, whole);
       return { template, program: await this.programs.load(manager, schoolId, folioId, template) };
     };
     return (paper) => {
-      const key = `${paper.templateId} ${paper.templateVersion}`;
+      const { templateId, templateVersion, exceptionId, exceptionVersion } = paper;
+      const key = [templateId, templateVersion, exceptionId, exceptionVersion].join(' ');
       let ready = made.get(key);
       if (!ready) {
         made.set(key, (ready = make(paper)));

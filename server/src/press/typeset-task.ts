@@ -58,6 +58,8 @@ export interface Measured {
   readonly fits: readonly BoxFit[];
   /** Why it cannot be set; null where it can. */
   readonly reason: string | null;
+  /** True where that does not lie with the paper, and it can be set another time. */
+  readonly passing?: true;
 }
 
 export type TypesetAnswer =
@@ -76,5 +78,5 @@ export type TypesetAnswer =
       readonly fits: readonly BoxFit[];
     }
   | { readonly ok: true; readonly measured: readonly Measured[] }
-  | { readonly ok: false; readonly reason: string }
+  | { readonly ok: false; readonly reason: string; readonly passing?: true }
   | { readonly ok: false; readonly tooLong: number };

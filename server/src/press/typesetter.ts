@@ -235,7 +235,8 @@ export class Typesetter {
       for (const one of some) each.push(...(await this.checkSome(program, [one], own)));
       return each;
     }
-    return [{ pages: 0, fits: [], reason: 'reason' in answer ? answer.reason : 'It could not be set.' }];
+    const reason = 'reason' in answer ? answer.reason : 'It could not be set.';
+    return [{ pages: 0, fits: [], reason, ...('passing' in answer ? { passing: true as const } : {}) }];
   }
 
   private async set(
@@ -283,7 +284,7 @@ export class Typesetter {
           'The typesetter broke down twice over this paper and gave it up. Some text in it, such as a very long run of one letter or of marks, or a picture, cannot be set. Look at the learner’s values and shorten the unusual one.',
         );
       case 'busy':
-        return failed('The typesetters are busy. Try again in a moment.');
+        return { ...failed('The typesetters are busy. Try again in a moment.'), passing: true };
       case 'unwanted':
         return failed('Nobody waits for this picture any more.');
       case 'closing':

@@ -8,11 +8,10 @@ import { canonical } from '@scriptum/core/paper';
 import { Not, In, type EntityManager } from 'typeorm';
 import { CheckedLookRow } from '../store/entities/checks.js';
 import type { FolioRow } from '../store/entities/folio.js';
-import { dressAll } from '../store/letterheads.js';
 import { registerState } from '../store/register-state.js';
 import { comparedWithNow } from './compare-papers.js';
 import { lookHash } from './look-hash.js';
-import { loadPlanning, plannedNow, toCheck, type Planning } from './planning.js';
+import { contentsOf, loadPlanning, plannedNow, toCheck, type Planning } from './planning.js';
 
 /** Looks that nobody needs any more are kept as long as there are no more of them than this, so that undo is quick. */
 const OLD_KEPT = 2_000;
@@ -33,6 +32,7 @@ export interface DueChecks {
 export interface DueCheck {
   readonly lookHash: string;
   readonly templateId: string;
+  readonly exceptionId: string | null;
   /** JSON of `programValues`. */
   readonly values: string;
   readonly printed: PrintedValues;
@@ -53,27 +53,35 @@ async function planned(manager: EntityManager, folio: FolioRow): Promise<Planned
   return { planning, papers, known: new Map(rows.map((row) => [row.lookHash, row])) };
 }
 
+/** Milliseconds after which a paper that could not be set is tried again with the next look: the machine may have been at its limit. */
+const AGAIN_AFTER = 30 * 60_000;
+
+const isDue = (row: CheckedLookRow | undefined): boolean =>
+  !row || (row.failed !== null && Date.now() - row.checkedAt.getTime() > AGAIN_AFTER);
+
 /** @param most papers to be told, the first ones that are due. */
 export async function dueChecks(manager: EntityManager, folio: FolioRow, most: number): Promise<DueChecks> {
   const now = await comparedWithNow(manager, folio);
   const { planning, papers, known } = await planned(manager, folio);
-  const dressed = dressAll(planning.templates, planning.letterhead?.content ?? null);
-  const contents = new Map(dressed.map(({ id, content }) => [id, content]));
+  const contentOf = contentsOf(planning);
   // Papers that look the same are looked at once.
   const due = new Map<string, PlannedPaper>();
-  for (const { paper, hash } of papers) if (!known.has(hash)) due.set(hash, paper);
+  for (const { paper, hash } of papers) if (isDue(known.get(hash))) due.set(hash, paper);
   const wanted = new Set(papers.map(({ hash }) => hash));
   return {
     with: now,
     total: wanted.size,
     due: due.size,
-    templates: Object.fromEntries(planning.templates.map(({ id, version }) => [id, version])),
+    templates: Object.fromEntries(
+      [...planning.templates, ...planning.exceptions].map(({ id, version }) => [id, version]),
+    ),
     letterhead: planning.letterhead?.version ?? null,
-    papers: [...due].slice(0, most).map(([hash, { templateId, values }]) => ({
+    papers: [...due].slice(0, most).map(([hash, paper]) => ({
       lookHash: hash,
-      templateId,
-      values: programValues(contents.get(templateId)!, values),
-      printed: values,
+      templateId: paper.templateId,
+      exceptionId: paper.exception?.id ?? null,
+      values: programValues(contentOf(paper), paper.values),
+      printed: paper.values,
     })),
   };
 }
@@ -106,11 +114,12 @@ export async function loadChecks(manager: EntityManager, folio: FolioRow): Promi
   const measured = papers.flatMap(({ paper, hash }): MeasuredPaper[] => {
     const row = known.get(hash);
     if (!row) return [];
-    const { entryId, templateId, lasting } = paper;
+    const { entryId, templateId, lasting, exception } = paper;
     return [
       {
         entryId,
         templateId,
+        exceptionId: exception?.id ?? null,
         pages: row.pages,
         fits: row.fits,
         failed: row.failed,
@@ -120,7 +129,7 @@ export async function loadChecks(manager: EntityManager, folio: FolioRow): Promi
   });
   const all = new Set(papers.map(({ hash }) => hash));
   return {
-    findings: measuredFindings(measured, planning.templates, presentRoll(planning.roll)),
+    findings: measuredFindings(measured, planning.templates, presentRoll(planning.roll), planning.exceptions),
     done: [...all].filter((hash) => known.has(hash)).length,
     total: all.size,
   };

@@ -22,7 +22,12 @@ export async function comparedWithNow(manager: EntityManager, folio: FolioRow): 
   const { id: folioId, schoolId } = folio;
   const writings = await manager.find(WritingRow, {
     select: { id: true, version: true, place: true },
-    where: { schoolId, folioId, kind: In(['letter', 'placed', 'filing', 'sorting']), deletedAt: IsNull() },
+    where: {
+      schoolId,
+      folioId,
+      kind: In(['letter', 'placed', 'filing', 'sorting', 'exception']),
+      deletedAt: IsNull(),
+    },
     order: { id: 'ASC' },
   });
   const day = hasWorked(folio) ? await dayOfSchool(manager, schoolId) : null;

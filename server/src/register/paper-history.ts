@@ -4,7 +4,7 @@ import { notFound } from '../refusal.js';
 import { PaperEventRow, PaperRow, PressRunRow } from '../store/entities/register.js';
 import { WritingRow } from '../store/entities/writing.js';
 import { namesOf } from '../store/staff-names.js';
-import { keptContent } from '../store/writings.js';
+import { madeFrom } from '../store/writings.js';
 
 interface MailLine {
   readonly state: string;
@@ -43,12 +43,7 @@ export async function paperHistory(
   const by = (staffId: string | null): string | null => names.get(staffId ?? '') ?? null;
   const at = others.findIndex(({ id }) => id === paperId);
   const next = at < 0 ? undefined : others[at + 1];
-  const { fields } = await keptContent<'letter' | 'placed'>(
-    manager,
-    schoolId,
-    paper.templateId,
-    paper.templateVersion,
-  );
+  const { fields } = await madeFrom(manager, paper);
   const titles = new Map(fields.map(({ id, name }) => [id, name]));
   const steps: PaperHistory['steps'] = [
     ...(paper.pressedAt

@@ -4,8 +4,11 @@ import { presentRoll, type Roll } from '@scriptum/core/roll';
 import { waysOf, type SortedBy } from '@scriptum/core/sorting';
 import {
   emptySorting,
+  type Excepted,
+  exceptionsOf,
   templatesOf,
   writingsOf,
+  type DressedTemplate,
   type Filing,
   type TemplateWriting,
   type Writing,
@@ -27,6 +30,8 @@ export interface Planning {
   readonly writings: readonly Writing[];
   /** Those that are on, in their order, as people wrote them. */
   readonly templates: readonly TemplateWriting[];
+  /** What is another one for single learners, as people wrote it, upon the templates. */
+  readonly exceptions: readonly Excepted[];
   readonly letterhead: LetterheadRow | null;
   readonly filing: Filing;
   readonly roll: Roll;
@@ -58,10 +63,12 @@ export async function loadPlanning(manager: EntityManager, folio: FolioRow): Pro
     },
     where: { schoolId, folioId, state: In([...PRESENT]) },
   });
+  const templates = templatesOf(writings);
   return {
     folio,
     writings,
-    templates: templatesOf(writings),
+    templates,
+    exceptions: exceptionsOf(writings, templates),
     letterhead: await currentLetterhead(manager, schoolId),
     filing: firstWriting(writings, 'filing').content,
     roll,
@@ -76,13 +83,28 @@ export async function loadPlanning(manager: EntityManager, folio: FolioRow): Pro
   };
 }
 
+/** Templates and exceptions with what they take from the letterhead. */
+function dressedOf({
+  templates,
+  exceptions,
+  letterhead,
+}: Planning): Pick<Planning, 'templates' | 'exceptions'> {
+  const head = letterhead?.content ?? null;
+  return { templates: dressAll(templates, head), exceptions: dressAll(exceptions, head) };
+}
+
+/** What a planned paper is set from: its template, or that of its exception, with what it takes from the letterhead. */
+export function contentsOf(planning: Planning): (paper: PlannedPaper) => DressedTemplate {
+  const { templates, exceptions } = dressedOf(planning);
+  const contents = new Map([...templates, ...exceptions].map(({ id, content }) => [id, content]));
+  return ({ exception, templateId }) => contents.get(exception?.id ?? templateId)!;
+}
+
 /** The papers of each entry, also of those that are left out, with the letterhead that they stand on. */
 export function plannedNow(planning: Planning, by = planning.by): PlannedPaper[] {
-  const { roll, filing, present, templates, letterhead, day } = planning;
-  return planPapers(
-    { roll, templates: dressAll(templates, letterhead?.content ?? null), filing, by, named: present.nameOf },
-    day,
-  );
+  const { roll, filing, present, day } = planning;
+  const { templates, exceptions } = dressedOf(planning);
+  return planPapers({ roll, templates, exceptions, filing, by, named: present.nameOf }, day);
 }
 
 /** The papers that may stand for their entries: those that would be made now, and those that might have been before. */
@@ -92,13 +114,14 @@ export const plannedEver = (planning: Planning): PlannedPaper[] =>
 /** What preflight reads, but for the cover note. */
 export async function toCheck(
   manager: EntityManager,
-  { folio, roll, templates, filing, letterhead, by }: Planning,
+  { folio, roll, templates, filing, letterhead, by, writings }: Planning,
 ): Promise<Omit<FolioContents, 'note'>> {
   const assets = await loadAssets(manager, folio.schoolId, folio.id);
   return {
     roll: presentRoll(roll),
     templates: templates.map(({ content }) => content),
     sorting: { by, templates },
+    exceptions: writingsOf(writings, 'exception'),
     filing,
     letterhead: letterhead?.content ?? null,
     assets: new Set(assets.map(({ id }) => id)),

@@ -26,12 +26,13 @@ export async function loadRegister(
 
 interface LineRow extends Omit<
   PaperLine,
-  'pressedAt' | 'judgedAt' | 'outOfDate' | 'entryChanged' | 'message'
+  'pressedAt' | 'judgedAt' | 'outOfDate' | 'entryChanged' | 'excepted' | 'message'
 > {
   readonly judgedAt: Date | null;
   readonly pressedAt: Date | null;
   readonly outOfDate: 0 | 1;
   readonly entryChanged: 0 | 1;
+  readonly excepted: 0 | 1;
 }
 
 interface MessageLineRow {
@@ -54,7 +55,8 @@ async function paperLines(
   const [rows, messages] = await Promise.all([
     manager.query<LineRow[]>(
       `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.fileName, p.state, p.reason, p.pages, p.bytes,
-         p.pressedAt, p.outOfDate, p.entryChanged, m.name AS madeBy, j.name AS judgedBy, p.judgedAt, p.note, p.changed
+         p.pressedAt, p.outOfDate, p.entryChanged, m.name AS madeBy, j.name AS judgedBy, p.judgedAt, p.note, p.changed,
+         p.exceptionId IS NOT NULL AS excepted
        FROM paper p LEFT JOIN press_run r ON r.id = p.runId LEFT JOIN staff m ON m.id = r.staffId LEFT JOIN staff j ON j.id = p.judgedBy
        WHERE ${which}`,
       given,
@@ -68,13 +70,14 @@ async function paperLines(
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
   return rows
     .map((row): PaperLine => {
-      const { pressedAt, judgedAt, outOfDate, entryChanged } = row;
+      const { pressedAt, judgedAt, outOfDate, entryChanged, excepted } = row;
       const message = messageOf.get(row.id);
       return Object.assign(row, {
         pressedAt: pressedAt && pressedAt.toISOString(),
         judgedAt: judgedAt && judgedAt.toISOString(),
         outOfDate: outOfDate === 1 && row.state !== 'superseded',
         entryChanged: entryChanged === 1,
+        excepted: excepted === 1,
         message: message
           ? {
               id: message.id,

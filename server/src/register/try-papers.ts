@@ -4,8 +4,7 @@ import { isIn } from '@scriptum/core/roll';
 import type { DressedTemplate, Template } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
 import { findFolio } from '../store/folios.js';
-import { dressAll } from '../store/letterheads.js';
-import { loadPlanning, plannedNow } from './planning.js';
+import { contentsOf, loadPlanning, plannedNow } from './planning.js';
 
 /** A paper to be tried: all that it is made from. */
 export interface TryPaper {
@@ -23,13 +22,13 @@ export async function planTry(
   { schoolId, folioId, entryIds }: { schoolId: string; folioId: string; entryIds: readonly string[] },
 ): Promise<TryPaper[]> {
   const planning = await loadPlanning(manager, await findFolio(manager, schoolId, folioId));
-  const dressed = dressAll(planning.templates, planning.letterhead?.content ?? null);
-  const contents = new Map(dressed.map(({ id, content }) => [id, content]));
+  const contentOf = contentsOf(planning);
   const asked = new Set(entryIds);
   return plannedNow(planning)
     .filter(({ entry }) => isIn(entry) && asked.has(entry.id))
-    .map(({ learner, fileName, templateId, values }) => {
-      const template = contents.get(templateId)!;
+    .map((paper) => {
+      const { learner, fileName, values } = paper;
+      const template = contentOf(paper);
       return { learner, fileName, template, printed: values, values: programValues(template, values) };
     });
 }

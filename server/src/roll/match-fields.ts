@@ -6,6 +6,7 @@ import {
   fieldForColumn,
   matchFields,
   type Filing,
+  type Template,
   type Writing,
   type WritingContent,
 } from '@scriptum/core/template';
@@ -30,6 +31,11 @@ export async function matchAllFields(manager: EntityManager, folio: FolioRow, ro
 function matched(writing: Writing, title: string, roll: Roll): WritingContent {
   const { columns } = roll;
   if (writing.kind === 'sorting') return writing.content;
+  if (writing.kind === 'exception') {
+    const { base, own } = writing.content;
+    const fieldsOf = (one: Template): Template => ({ ...one, fields: matchFields(one.fields, columns) });
+    return { ...writing.content, base: fieldsOf(base), own: fieldsOf(own) };
+  }
   const fields = matchFields(writing.content.fields, columns);
   if (writing.kind === 'note') {
     const to = writing.content.toColumnId;

@@ -16,12 +16,14 @@ export async function copyFolio(
   { title, people, staffId }: { title: string; people: boolean; staffId: string | null },
 ): Promise<FolioRow> {
   const { schoolId, id: folioId } = from;
-  const [writings, assets, sources, entries] = await Promise.all([
+  const [written, assets, sources, entries] = await Promise.all([
     manager.find(WritingRow, { where: { folioId, schoolId, deletedAt: IsNull() } }),
     manager.findBy(AssetRow, { folioId, schoolId }),
     people ? manager.findBy(SourceRow, { folioId, schoolId }) : [],
     people ? manager.find(EntryRow, { where: { folioId, schoolId }, order: { position: 'ASC' } }) : [],
   ]);
+  // What is another one for one learner goes with the learner.
+  const writings = people ? written : written.filter(({ kind }) => kind !== 'exception');
   // Each thing gets an identity of its own, wherever it is named: in rules, fields, cells with pictures, small tables.
   const ids = new Map<string, string>([[folioId, newId()]]);
   for (const { id } of [...writings, ...assets, ...sources, ...entries]) ids.set(id, newId());

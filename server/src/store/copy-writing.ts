@@ -24,6 +24,8 @@ export async function copiedContent(
       'stays-here',
       'The sorting belongs to its folio: its rules name the papers that there are here.',
     );
+  if ('own' in from.content)
+    throw conflict('stays-here', 'An exception belongs to its learner, and to the letter of this folio.');
   const moved = movedTo(from.content, columns, to.columns);
   // Elsewhere there is no letter that it stands in for.
   const written = from.folioId !== to.id && 'variant' in moved ? { ...moved, variant: undefined } : moved;

@@ -18,8 +18,7 @@ export async function letterheadAt(
 }
 
 /** Templates with what they take from a letterhead. */
-export const dressAll = (
-  templates: readonly TemplateWriting[],
+export const dressAll = <T extends TemplateWriting>(
+  templates: readonly T[],
   letterhead: Letterhead | null,
-): TemplateWriting[] =>
-  templates.map((one) => ({ ...one, content: dressed(one.content, letterhead) }) as TemplateWriting);
+): T[] => templates.map((one) => ({ ...one, content: dressed(one.content, letterhead) }));

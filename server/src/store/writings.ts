@@ -7,12 +7,15 @@ import {
   WRITING_NAMES,
   WritingKind,
   writingsOf,
+  withException,
+  type Template,
   type Writing,
   type WritingContent,
   type WritingContents,
 } from '@scriptum/core/template';
 import { In, IsNull, type EntityManager, type FindOperator } from 'typeorm';
 import { notFound } from '../refusal.js';
+import type { PaperRow } from './entities/register.js';
 import { WritingRow, WritingVersionRow } from './entities/writing.js';
 import { newId } from './id.js';
 
@@ -145,6 +148,23 @@ export async function keepVersion(
     `INSERT IGNORE INTO writing_version (id, schoolId, writingId, version, content, keptAt) VALUES (?, ?, ?, ?, ?, ?)`,
     [newId(), schoolId, id, version, JSON.stringify(content), new Date()],
   );
+}
+
+/** What a paper was made from, as it was then: its template, with what is another one for its learner. */
+export async function madeFrom(
+  manager: EntityManager,
+  {
+    schoolId,
+    templateId,
+    templateVersion,
+    exceptionId,
+    exceptionVersion,
+  }: Pick<PaperRow, 'schoolId' | 'templateId' | 'templateVersion' | 'exceptionId' | 'exceptionVersion'>,
+): Promise<Template> {
+  const template = await keptContent<'letter' | 'placed'>(manager, schoolId, templateId, templateVersion);
+  if (exceptionId === null || exceptionVersion === null) return template;
+  const own = await keptContent<'exception'>(manager, schoolId, exceptionId, exceptionVersion);
+  return withException(template, own).content;
 }
 
 /** A version that was kept. @throws when it is not there, which never happens to one that something was made from. */

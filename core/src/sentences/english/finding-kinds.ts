@@ -47,6 +47,8 @@ const KINDS: Readonly<Record<string, string>> = {
   'rules-overlap': 'Sorting: several rules fit',
   'sorting-nobody': 'Sorting: no rule takes them',
   'sorting-nothing': 'Sorting: they get nothing',
+  'exception-touched': 'Exceptions to look at again',
+  'exception-idle': 'Exceptions that are not used',
   'template-nobody': 'Sorting: nobody gets it',
 };
 

@@ -26,6 +26,10 @@ export const sorting = {
     `${capital(people(who))} ${form(who.count, 'is', 'are')} taken by a rule that gives nothing just now, and ${form(who.count, 'gets', 'get')} no paper.`,
   'template-nobody': ({ name }: { name: string }) =>
     `No rule of the sorting gives ${quoted(name)} to anybody. Choose it in a rule, or switch it off.`,
+  'exception-touched': ({ name, who }: { name: string; who: People }) =>
+    `${quoted(name)} was changed where the exception for ${people(who)} says something else. What is the ${form(who.count, 'learner’s', 'learners’')} own stays; look whether it is still right.`,
+  'exception-idle': ({ name, who }: { name: string; who: People }) =>
+    `There is an exception for ${people(who)} in ${quoted(name)}, which ${form(who.count, 'this learner does', 'they do')} not get. Take it back, or look at the sorting.`,
   'try-longest-name': () => 'the longest name',
   'try-shortest-name': () => 'the shortest name',
   'try-right-to-left': () => 'a name from right to left',

@@ -30,6 +30,9 @@ export class PaperRow {
   @IdColumn() entryId!: string;
   @IdColumn() templateId!: string;
   @Column({ type: 'int' }) templateVersion!: number;
+  /** What was another one for its learner, and its version; null where nothing was. */
+  @IdColumn({ nullable: true }) exceptionId!: string | null;
+  @Column({ type: 'int', nullable: true }) exceptionVersion!: number | null;
   @Column({ type: 'int' }) position!: number;
   @Column({ type: 'varchar', length: 300 }) learner!: string;
   @Column({ type: 'varchar', length: 1000 }) fileName!: string;

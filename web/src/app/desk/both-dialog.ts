@@ -115,6 +115,7 @@ export const WHAT = {
   note: 'cover note',
   filing: 'file name',
   sorting: 'sorting',
+  exception: 'exception',
 } as const;
 
 /** `at 14:32`, with the day where it is another one. */

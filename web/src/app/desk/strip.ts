@@ -13,6 +13,7 @@ import { Store } from '@ngrx/store';
 import type { Entry } from '@scriptum/core/roll';
 import { deskActions, deskFeature } from '../state/desk';
 import { selectCounts, selectShown } from '../state/findings';
+import { writingFeature } from '../state/writing';
 
 const LINE = 30;
 
@@ -35,6 +36,9 @@ export class Strip {
   protected readonly shown = this.store.selectSignal(selectShown);
   protected readonly counts = this.store.selectSignal(selectCounts);
   protected readonly desk = this.store.selectSignal(deskFeature.selectDeskState);
+
+  /** Learners for whom something is another one in a letter. */
+  protected readonly excepted = this.store.selectSignal(writingFeature.selectExceptedIds);
 
   protected readonly only = computed(() => {
     const { filter, some } = this.desk();

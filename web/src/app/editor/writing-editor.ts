@@ -20,9 +20,12 @@ import { pageField } from './field-sentence';
 import type { TextEditor } from './text-editor';
 
 /** What has texts with fields in them. */
-export type TextKind = Exclude<WritingKind, 'sorting'>;
+export type TextKind = Exclude<WritingKind, 'sorting' | 'exception'>;
 
-type DraftOf<Kind extends TextKind> = Extract<Exclude<Draft, { kind: 'sorting' }>, { kind: Kind }>;
+type DraftOf<Kind extends TextKind> = Extract<
+  Exclude<Draft, { kind: 'sorting' | 'exception' }>,
+  { kind: Kind }
+>;
 
 /**
  * What the stations share in which something is written: the draft with its fields, what chips show, the arrival of another

@@ -27,6 +27,9 @@ import { PartMargin } from '../editor/part-margin';
 import { PageSetupForm } from './page-setup-form';
 import { forPage } from '../ui/picture-files';
 import { BehindForm } from './behind-form';
+import { ExceptionBar } from './exception-bar';
+import { ExceptionMargin } from './exception-margin';
+import { Exceptions } from './exceptions';
 import { LettersMenu } from './letters-menu';
 import { PageLines } from './page-lines';
 import { PagePanes, type Pane } from './page-panes';
@@ -43,6 +46,8 @@ const PANE_BUTTONS = [
   selector: 'sc-letter-station',
   imports: [
     BehindForm,
+    ExceptionBar,
+    ExceptionMargin,
     FieldPicker,
     FieldsMargin,
     Icon,
@@ -64,6 +69,8 @@ export class LetterStation extends WritingEditor<'letter'> {
   private readonly api = inject(Api);
   private readonly pagePanes = inject(PagePanes);
   private readonly app = inject(ApplicationRef);
+  /** Whether one learner's own letter is written. */
+  protected readonly isOwn = inject(Exceptions).isShown;
   protected readonly shown = this.pagePanes.shown;
   protected readonly panes = PANE_BUTTONS;
   protected readonly editor = viewChild<TextEditor>('bodyEditor');

@@ -59,7 +59,7 @@ const POSITIONS: ConnectedPosition[] = [
 export class LettersMenu {
   private readonly store = inject(Store);
   private readonly letters = this.store.selectSignal(writingFeature.selectAllTemplates);
-  protected readonly letter = this.store.selectSignal(writingFeature.selectTemplate);
+  protected readonly letter = this.store.selectSignal(writingFeature.selectCommonTemplate);
   private readonly sorter = this.store.selectSignal(selectSorter);
   private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);

@@ -57,7 +57,7 @@ export class LettersPanel {
   protected readonly letters = this.store.selectSignal(writingFeature.selectAllTemplates);
   private readonly columns = this.store.selectSignal(deskFeature.selectColumns);
   private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
-  protected readonly letter = this.store.selectSignal(writingFeature.selectTemplate);
+  protected readonly letter = this.store.selectSignal(writingFeature.selectCommonTemplate);
   /** Letters that are on, but for those that stand in for another one. */
   protected readonly on = computed(
     () => this.letters().filter(({ content }) => !content.off && !content.variant).length,

@@ -111,7 +111,7 @@ export class ProofView implements OnDestroy {
   private urls: string[] = [];
   private stale: string[] = [];
   private readonly letter = this.store.selectSignal(writingFeature.selectTemplateValue);
-  private readonly letterDraft = this.store.selectSignal(writingFeature.selectTemplate);
+  private readonly letterDraft = this.store.selectSignal(writingFeature.selectCommonTemplate);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly timeZone = this.store.selectSignal(sessionFeature.selectTimeZone);
   private readonly papers = this.store.selectSignal(registerFeature.selectPresent);

@@ -33,7 +33,8 @@ const selectFindingsNow = createSelector(
   writingFeature.selectFilingValue,
   writingFeature.selectFits,
   selectSortedBy,
-  (assets, letterhead, roll, marks, templates, note, filing, fits, by): Finding[] => {
+  writingFeature.selectExceptions,
+  (assets, letterhead, roll, marks, templates, note, filing, fits, by, exceptions): Finding[] => {
     if (!assets || !note || !filing) return [];
     const whole = templates.find(({ id }) => id === fits?.templateId)?.content;
     const measured = whole && placedOf(whole);
@@ -43,6 +44,7 @@ const selectFindingsNow = createSelector(
       letterhead,
       templates: templates.map(({ content }) => content),
       sorting: { by, templates },
+      exceptions,
       note,
       filing,
       assets: new Set(assets.map(({ id }) => id)),

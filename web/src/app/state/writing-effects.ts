@@ -53,6 +53,7 @@ export const typesetProof = createEffect(
         writingActions.settled,
         writingActions.replaced,
         writingActions.pickTemplate,
+        writingActions.showCommon,
         deskActions.pick,
         deskActions.folioArrived,
         deskActions.rollArrived,
@@ -101,10 +102,12 @@ export const measureFits = createEffect(
       debounceTime(MEASURE_AFTER),
       concatLatestFrom(() => [
         store.select(writingFeature.selectWritingState),
+        store.select(writingFeature.selectCommonTemplate),
         store.select(writingFeature.selectTemplate),
       ]),
-      switchMap(([, { folioId, proofShown }, draft]) =>
-        folioId && proofShown && draft && placedOf(draft.content)
+      switchMap(([, { folioId, proofShown }, draft, shown]) =>
+        // One learner's own is measured with the proof.
+        folioId && proofShown && draft && draft.id === shown?.id && placedOf(draft.content)
           ? api.fits(folioId, placedOf(draft.content)!, draft.id).pipe(
               map(({ boxes }) => writingActions.fitsArrived({ templateId: draft.id, boxes })),
               // What is shown of the picked learner stays; the next change asks again.

@@ -1,9 +1,12 @@
 import type { Fits, Folio, Proof, WritingNow } from '@scriptum/core/contract';
 import {
   allTemplatesOf,
+  exceptedOf,
+  exceptionsOf,
   mergeContents,
   templatesOf,
   writingsOf,
+  type TemplateWriting,
   type Writing,
   type WritingContent,
   type WritingContents,
@@ -21,10 +24,11 @@ import {
 } from '@ngrx/store';
 import type { Trouble } from '../api/api';
 import { deskActions } from './desk-actions';
+import { deskFeature } from './desk';
 import { sessionActions } from './session';
 
-/** A writing as it stands on screen, saved or not. */
-export type Draft = Writing & {
+/** How a writing stands on screen. */
+export interface DraftState {
   readonly folioId: string;
   /** The content on the server that this one comes from; `version` is that one's. */
   readonly base: WritingContent;
@@ -33,7 +37,13 @@ export type Draft = Writing & {
   readonly sent: WritingContent | null;
   /** What somebody else wrote meanwhile, where both changed the same part. */
   readonly theirs: WritingNow | null;
-};
+}
+
+/** A writing as it stands on screen, saved or not. */
+export type Draft = Writing & DraftState;
+
+/** A letter or placed template as it is worked on: everybody's, or, with an exception's identity, one learner's. */
+export type TemplateDraft = TemplateWriting & DraftState;
 
 export interface WritingState {
   readonly folioId: string | null;
@@ -41,6 +51,8 @@ export interface WritingState {
   readonly drafts: EntityState<Draft>;
   /** The letter or placed template that is worked on, where one was picked; else the first. */
   readonly templateId: string | null;
+  /** The learner for whom everybody's letter is shown, though there is an exception. */
+  readonly commonFor: string | null;
   /** Counts arrivals from the server, so that editors know when to take the text anew. */
   readonly arrival: number;
   /** Whose drafts these are, by email address. */
@@ -62,6 +74,8 @@ export const writingActions = createActionGroup({
     Replaced: props<{ id: string; content: WritingContent }>(),
     /** Another letter of the folio is the one that is written. */
     'Pick Template': props<{ id: string }>(),
+    /** Shows everybody's letter while this learner is picked, or, for null, what the picked learner gets. */
+    'Show Common': props<{ entryId: string | null }>(),
     /** Save now what has changed. */
     Flush: emptyProps(),
     Saving: props<{ id: string }>(),
@@ -88,6 +102,7 @@ const start: WritingState = {
   folioId: null,
   drafts: drafts.getInitialState(),
   templateId: null,
+  commonFor: null,
   arrival: 0,
   owner: null,
   trouble: null,
@@ -165,6 +180,14 @@ const update = (state: WritingState, id: string, change: (draft: Draft) => Draft
   drafts: drafts.mapOne({ id, map: change }, state.drafts),
 });
 
+/** What is kept where a content is written: for an exception the template as one learner has it, upon everybody's as it is now. */
+function kept({ drafts: all }: WritingState, draft: Draft, content: WritingContent): WritingContent {
+  if (draft.kind !== 'exception' || !('kind' in content) || content.kind === 'exception') return content;
+  const common = all.entities[draft.content.of]?.content;
+  const base = common && 'kind' in common && common.kind !== 'exception' ? common : draft.content.base;
+  return { ...draft.content, base, own: content };
+}
+
 /** One word for all: what is least safe decides. */
 export const worstOf = (all: readonly Draft[]): Draft['saved'] =>
   (['conflict', 'failed', 'changed', 'saving'] as const).find((state) =>
@@ -181,17 +204,26 @@ export const writingFeature = createFeature({
     on(writingActions.changed, (state, { id, content }): WritingState =>
       update(state, id, (draft) => ({
         ...draft,
-        content: content as never,
+        content: kept(state, draft, content) as never,
         saved: draft.saved === 'conflict' ? 'conflict' : 'changed',
       })),
     ),
+    on(writingActions.showCommon, (state, { entryId }): WritingState => ({
+      ...state,
+      commonFor: entryId,
+      proof: null,
+    })),
     on(writingActions.pickTemplate, (state, { id }): WritingState => ({
       ...state,
       templateId: id,
       proof: null,
     })),
     on(writingActions.replaced, (state, { id, content }): WritingState => ({
-      ...update(state, id, (draft) => ({ ...draft, content: content as never, saved: 'changed' })),
+      ...update(state, id, (draft) => ({
+        ...draft,
+        content: kept(state, draft, content) as never,
+        saved: 'changed',
+      })),
       arrival: state.arrival + 1,
     })),
     on(writingActions.saving, (state, { id }): WritingState =>
@@ -256,7 +288,7 @@ export const writingFeature = createFeature({
       proofTrouble: trouble,
     })),
   ),
-  extraSelectors: ({ selectFolioId, selectDrafts, selectTemplateId }) => {
+  extraSelectors: ({ selectFolioId, selectDrafts, selectTemplateId, selectCommonFor }) => {
     const selectAllDrafts = createSelector(selectDrafts, drafts.getSelectors().selectAll);
     const selectHere = createSelector(selectAllDrafts, selectFolioId, (all, folioId) =>
       all.filter((draft) => draft.folioId === folioId),
@@ -264,11 +296,29 @@ export const writingFeature = createFeature({
     const first = <Kind extends WritingKind>(kind: Kind) =>
       createSelector(selectHere, (here) => writingsOf(here, kind)[0] ?? null);
     const selectAllTemplates = createSelector(selectHere, (here) => allTemplatesOf(here));
-    const selectTemplate = createSelector(
+    const selectCommonTemplate = createSelector(
       selectAllTemplates,
       selectTemplateId,
       (templates, id) => templates.find((one) => one.id === id) ?? templates[0] ?? null,
     );
+    const selectExceptions = createSelector(selectHere, (here) => writingsOf(here, 'exception'));
+    const selectExceptionHere = createSelector(
+      selectExceptions,
+      selectCommonTemplate,
+      deskFeature.selectPickedId,
+      (all, template, entryId) =>
+        all.find(({ content }) => content.of === template?.id && content.entryId === entryId) ?? null,
+    );
+    const selectTemplate = createSelector(
+      selectCommonTemplate,
+      selectExceptionHere,
+      selectCommonFor,
+      (template, exception, commonFor): TemplateDraft | null =>
+        template && exception && exception.content.entryId !== commonFor
+          ? ({ ...exception, ...exceptedOf(exception, template) } as TemplateDraft)
+          : template,
+    );
+    const selectTemplates = createSelector(selectHere, (here) => templatesOf(here));
     const selectNote = first('note');
     const selectFiling = first('filing');
     const selectSorting = first('sorting');
@@ -277,11 +327,25 @@ export const writingFeature = createFeature({
       selectHere,
       /** In their order. */
       selectAllTemplates,
+      /** The letter or placed template that is worked on, as everybody has it. */
+      selectCommonTemplate,
+      /** What is worked on: everybody's, or the picked learner's own where there is an exception. */
       selectTemplate,
+      selectExceptions,
+      /** The picked learner's exception in the template that is worked on. */
+      selectExceptionHere,
+      /** The exceptions as papers are made from them. */
+      selectExcepted: createSelector(selectExceptions, selectTemplates, (all, templates) =>
+        exceptionsOf(all, templates),
+      ),
+      selectExceptedIds: createSelector(
+        selectExceptions,
+        (all): ReadonlySet<string> => new Set(all.map(({ content }) => content.entryId)),
+      ),
       selectNote,
       selectFiling,
       selectSorting,
-      selectTemplates: createSelector(selectHere, (here) => templatesOf(here)),
+      selectTemplates,
       selectTemplateValue: createSelector(selectTemplate, (draft) => draft?.content ?? null),
       selectNoteValue: createSelector(selectNote, (draft) => draft?.content ?? null),
       selectFilingValue: createSelector(selectFiling, (draft) => draft?.content ?? null),

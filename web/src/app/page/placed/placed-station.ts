@@ -42,6 +42,9 @@ import { deskActions, deskFeature } from '../../state/desk';
 import { extremesOf } from '../../state/extremes';
 import { writingActions, writingFeature } from '../../state/writing';
 import { BehindPages } from '../behind-pages';
+import { ExceptionBar } from '../exception-bar';
+import { ExceptionMargin } from '../exception-margin';
+import { Exceptions } from '../exceptions';
 import { LettersMenu } from '../letters-menu';
 import { Icon } from '../../ui/icon';
 import { AddMenu } from './add-menu';
@@ -97,6 +100,8 @@ let clipboard: Copied | null = null;
     BlanksPanel,
     BoxForm,
     FieldPicker,
+    ExceptionBar,
+    ExceptionMargin,
     FitBar,
     FieldsMargin,
     FindingsList,
@@ -119,6 +124,8 @@ export class PlacedStation extends WritingEditor<'placed'> {
   private readonly app = inject(ApplicationRef);
   private readonly history = inject(PlacedHistory);
   private readonly forms = inject(Forms);
+  /** Whether one learner's own paper is arranged. */
+  protected readonly isOwn = inject(Exceptions).isShown;
   private readonly paper = viewChild(PlacedPaper);
   private readonly form = viewChild(BoxForm);
   private readonly template = this.store.selectSignal(writingFeature.selectTemplate);
