@@ -37,6 +37,7 @@ const SERVER = [
   'roll',
   'register',
   'press',
+  'pack',
   'post',
   'tasks',
   'demo',

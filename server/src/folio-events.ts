@@ -4,6 +4,8 @@ import { EventEmitter } from 'node:events';
 export type FolioNews =
   | { readonly kind: 'run' }
   | { readonly kind: 'dispatch' }
+  /** A pack is asked for, or has come further. */
+  | { readonly kind: 'pack' }
   /** More is known of what papers come to. */
   | { readonly kind: 'check' }
   /** Somebody has said of findings that they are right, or not any more. */

@@ -18,6 +18,7 @@ import { Registers } from './register/registers.js';
 import { SharedNews } from './shared-news.js';
 import { createApp } from './http/app.js';
 import { Outbox } from './post/outbox.js';
+import { Packs } from './pack/packs.js';
 import { PracticePost } from './post/practice-post.js';
 import { CheckPapers } from './press/check-papers.js';
 import { Tries } from './post/tries.js';
@@ -83,9 +84,10 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const news = new SharedNews(database, events, newId(), log);
   const queue = new DatabaseSlices(database, settings.claimTerm);
   const wake = (): void => worker.wake();
-  const press = new Press(database, queue, typesetter, events, log, {
+  const press: Press = new Press(database, queue, typesetter, events, log, {
     poll: PRESS_POLL,
     plan: (request) => rolls.do('planRun', request),
+    ended: (place) => packs.growWhereDue(place),
     wake,
   });
   const tries = new Tries(database, outbox, {
@@ -106,9 +108,16 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     end: (place) => rolls.do('endChecks', place),
     wake,
   });
+  const packs: Packs = new Packs(database, queue, events, log, {
+    typesetter,
+    programs: press.programs,
+    leaving,
+    plan: (request) => rolls.do('planPack', request),
+    wake,
+  });
   const worker = new SliceWorker({
     queue,
-    handlers: { press, compare: registers, check: checks },
+    handlers: { press, compare: registers, check: checks, pack: packs },
     term: settings.claimTerm,
     poll: SLICE_POLL,
     log,
@@ -127,6 +136,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     tries,
     registers,
     checks,
+    packs,
     rolls,
     sessions,
     streams,
@@ -156,6 +166,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     await sweepLimits(database);
     await queue.sweep();
     await news.sweep();
+    await packs.sweep();
   };
   // It is done again; that the database went away for a moment keeps no server from starting.
   await sweep().catch((error: unknown) => {

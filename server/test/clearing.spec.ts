@@ -3,6 +3,7 @@ import { FolioRow } from '@scriptum/server/store/entities/folio';
 import { Staff } from '@scriptum/server/store/entities/people';
 import { newId } from '@scriptum/server/store/id';
 import { hashPassword } from '@scriptum/server/store/password';
+import { PRINT, packOf } from './testing/packs.js';
 import { pdfText } from './testing/pdf.js';
 import {
   Client,
@@ -93,9 +94,8 @@ test('where the school wants it nothing leaves that is not cleared', async () =>
 test('what may not be mailed is not printed either', async () => {
   const { folio, papers } = await pressed();
   const printed = async (): Promise<string[]> => {
-    const pack = await client.raw('GET', `/folios/${folio.id}/papers.pdf`);
-    if (pack.status !== 200) return [];
-    return pdfText(Buffer.from(await pack.arrayBuffer())).match(/Dear \w+/g) ?? [];
+    const { status, bytes } = await packOf(client, folio.id, PRINT);
+    return status === 200 ? (pdfText(bytes).match(/Dear \w+/g) ?? []) : [];
   };
   expect(await printed()).toEqual(['Dear Ann', 'Dear Bo', 'Dear Cy']);
   await client.send('PATCH', `/folios/${folio.id}/roll`, {

@@ -22,6 +22,7 @@ import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { pageBoxes, pdfText, qpdfCheck, qpdfFields, wordBox } from './testing/pdf.js';
+import { PRINT, packOf } from './testing/packs.js';
 import { readPdf, rolesOf, textRuns } from './testing/pdf-reader.js';
 import { countPixels, pixelsOf, plainPng } from './testing/pixels.js';
 import {
@@ -449,17 +450,14 @@ describe('papers on a PDF', () => {
     for (const [n, file] of files.entries())
       expect(Math.abs(file.length - papers[n]!.bytes!)).toBeLessThan(2000);
 
-    const zip = unzipSync(
-      Buffer.from(await (await client.raw('GET', `/folios/${folio.id}/papers.zip`)).arrayBuffer()),
-    );
+    const { 'Index.xlsx': _, ...zip } = unzipSync((await packOf(client, folio.id, { kind: 'zip' })).bytes);
     expect(Object.values(zip).map((file) => pdfText(Buffer.from(file)).includes('Consent'))).toEqual([
       true,
       true,
     ]);
 
     // Printed in one go the form is there once, and nobody else's school prints it.
-    const print = await client.raw('GET', `/folios/${folio.id}/papers.pdf?fronts=yes`);
-    const pack = Buffer.from(await print.arrayBuffer());
+    const { bytes: pack } = await packOf(client, folio.id, { ...PRINT, fronts: true });
     expect(pack.length).toBeLessThan(noise.length + 40_000);
     expect(qpdfCheck(pack)).toContain('No syntax or stream encoding errors');
     expect(pageBoxes(pack)).toHaveLength(3);
@@ -471,8 +469,6 @@ describe('papers on a PDF', () => {
         expect.arrayContaining([name, 'Consent: ________']),
       );
     expect(await textRuns(pack, 2)).toEqual([]);
-    const stranger = await newSchool(server, 'Other');
-    expect((await stranger.raw('GET', `/folios/${folio.id}/papers.pdf`)).status).toBe(404);
 
     // Nothing leaves by halves: what one paper lies on is gone.
     const { database, outbox } = server.running;
@@ -526,7 +522,7 @@ describe('papers on a PDF', () => {
     expect((await textRuns(bo!)).filter(({ text }) => text === 'Bo')).toHaveLength(1);
     // No structure names the fields, so nothing is claimed.
     expect((await readPdf(bo!)).metadata).not.toContain('pdfuaid');
-    const pack = Buffer.from(await (await client.raw('GET', `/folios/${folio.id}/papers.pdf`)).arrayBuffer());
+    const { bytes: pack } = await packOf(client, folio.id, PRINT);
     expect(qpdfFields(pack)).toEqual({});
     expect(pdfText(pack).match(/Bo/g)).toHaveLength(2);
     const before = { version: put.body.version, kind: 'placed', content: { ...content, boxes: [inField] } };

@@ -19,6 +19,7 @@ import {
   type TestServer,
   writingPath,
 } from './testing/school.js';
+import { packOf } from './testing/packs.js';
 import { pdfFonts, pdfInfo, pdfText, qpdfCheck, wordBox } from './testing/pdf.js';
 import { readPdf } from './testing/pdf-reader.js';
 import { countPixels, pixelsOf } from './testing/pixels.js';
@@ -684,12 +685,15 @@ test('all papers come as one ZIP, in their folders', async () => {
     letter: ['{{Name}}'],
     file: '{{Class}}/{{Name}}',
   });
-  expect((await client.raw('GET', `/folios/${folio.id}/papers.zip`)).status).toBe(404);
-  expect((await client.raw('GET', `/folios/${folio.id}/papers.pdf`)).status).toBe(404);
+  expect((await packOf(client, folio.id, { kind: 'zip' })).status).toBe(404);
   await client.press(server, folio.id);
-  const zip = Buffer.from(await (await client.raw('GET', `/folios/${folio.id}/papers.zip`)).arrayBuffer());
+  const { bytes: zip } = await packOf(client, folio.id, { kind: 'zip' });
   const { default: JSZip } = await import('jszip');
-  expect(Object.keys((await JSZip.loadAsync(zip)).files).sort()).toEqual(['8A/Zoë.pdf', '8B/Łukasz.pdf']);
+  expect(Object.keys((await JSZip.loadAsync(zip)).files).sort()).toEqual([
+    '8A/Zoë.pdf',
+    '8B/Łukasz.pdf',
+    'Index.xlsx',
+  ]);
 });
 
 test('a new namesake puts nobody else’s paper out of date; a new pattern does, and old files keep their names', async () => {

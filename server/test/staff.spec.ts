@@ -8,6 +8,7 @@ import {
   type TestServer,
   writingPath,
 } from './testing/school.js';
+import { packOf } from './testing/packs.js';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -127,6 +128,7 @@ test('one school sees and changes nothing of another', async () => {
   const paper = papers[0]!;
   const { versions } = await ours.get<KeptVersions>(`${writingPath(folio, 'letter')}/versions`);
   const id = `/folios/${folio.id}`;
+  const { pack } = await packOf(ours, folio.id, { kind: 'zip' });
   const tries: [string, string, unknown?][] = [
     ['GET', id],
     ['PATCH', id, { title: 'Taken' }],
@@ -151,8 +153,11 @@ test('one school sees and changes nothing of another', async () => {
     ['GET', `${id}/papers`],
     ['GET', `${id}/events`],
     ['GET', `${id}/papers/${paper.id}/file`],
-    ['GET', `${id}/papers.zip`],
-    ['GET', `${id}/papers.pdf`],
+    ['GET', `${id}/packs`],
+    ['POST', `${id}/packs`, { kind: 'zip' }],
+    ['GET', `${id}/packs/${pack.id}`],
+    ['GET', `${id}/packs/${pack.id}/file`],
+    ['DELETE', `${id}/packs/${pack.id}`],
     ['GET', `${id}/dispatch`],
     ['POST', `${id}/dispatch`, { planId: 'x' }],
     ['POST', `${id}/messages/aaaaaaaaaaaa/again`, {}],

@@ -110,7 +110,7 @@ async function packOver(
     files.push({ bytes: set.bytes, laidOn });
   }
   const pack = await joinFiles(files, new Map([['form', ground]]), false);
-  return { pack: pack.length, form: ground.length, papers };
+  return { pack: pack.bytes.length, form: ground.length, papers };
 }
 
 const box = (n: number, x: number, y: number, words: string): TextBox => ({

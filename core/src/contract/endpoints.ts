@@ -17,6 +17,7 @@ import {
   ProofRequest,
 } from './folio.js';
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
+import { Pack, PackAsked, PackContents, PackList } from './packs.js';
 import { Mail, Mailboxes, MailList } from './practice-post.js';
 import {
   Checks,
@@ -25,7 +26,6 @@ import {
   HoldPapers,
   Judged,
   PaperHistory,
-  PrintPack,
   Register,
   RegisterFile,
   RegisterSince,
@@ -463,18 +463,37 @@ export const ENDPOINTS = define({
     query: z.object({ download: z.literal('1').optional() }),
     answerType: 'application/pdf',
   },
-  allFiles: {
+  packs: {
     method: 'get',
-    path: '/folios/{folioId}/papers.zip',
-    summary: 'All present papers as a ZIP',
-    answerType: 'application/zip',
+    path: '/folios/{folioId}/packs',
+    summary: 'The packs of papers, the newest first',
+    answer: PackList,
   },
-  printPack: {
+  makePack: {
+    method: 'post',
+    path: '/folios/{folioId}/packs',
+    summary: 'Have papers put together in one file',
+    body: PackAsked,
+    answer: Pack,
+  },
+  packContents: {
     method: 'get',
-    path: '/folios/{folioId}/papers.pdf',
-    summary: 'All present papers that are not held as one PDF, to be printed',
-    query: PrintPack,
-    answerType: 'application/pdf',
+    path: '/folios/{folioId}/packs/{packId}',
+    summary: 'What is in a pack',
+    answer: PackContents,
+  },
+  packFile: {
+    method: 'get',
+    path: '/folios/{folioId}/packs/{packId}/file',
+    summary: 'A pack, as PDF or ZIP',
+    query: z.object({ download: z.literal('1').optional() }),
+    answerType: 'application/octet-stream',
+  },
+  deletePack: {
+    method: 'delete',
+    path: '/folios/{folioId}/packs/{packId}',
+    summary: 'Take a pack away, also one that is being made',
+    answer: Nothing,
   },
   holdPapers: {
     method: 'post',

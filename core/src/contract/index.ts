@@ -3,6 +3,7 @@ export * from './endpoints.js';
 export * from './folio.js';
 export * from './letterhead.js';
 export { openApiDocument } from './openapi.js';
+export * from './packs.js';
 export * from './practice-post.js';
 export * from './register.js';
 export * from './roll.js';

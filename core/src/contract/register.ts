@@ -146,12 +146,6 @@ export const Register = z
 export type Register = z.infer<typeof Register>;
 export const RegisterSince = z.object({ since: z.coerce.number().int().nonnegative().optional() });
 
-/** How papers are printed in one go. */
-export const PrintPack = z.object({
-  /** Whether each begins on the front of a sheet that is printed on both sides. */
-  fronts: z.enum(['yes', 'no']).optional(),
-});
-
 /** What is worth a look in papers as they would come out, found out in the background. */
 export const Checks = z
   .object({

@@ -4,6 +4,7 @@ import type { Part } from '../process/messages.js';
 import { ProcessPool } from '../process/process-pool.js';
 import { readBlob } from '../store/blobs.js';
 import type { LaidOn } from '../store/laid-on.js';
+import type { Joined } from './join-files.js';
 import type { LeavingTask } from './leaving-child.js';
 
 /** Bytes of PDFs that are kept at hand. */
@@ -26,7 +27,7 @@ export interface KeptFile {
  * hundred times. This is done in processes of their own.
  */
 export class Leaving {
-  private readonly pool = new ProcessPool<LeavingTask, Uint8Array>({
+  private readonly pool = new ProcessPool<LeavingTask, Uint8Array | Joined>({
     file: new URL('./leaving-child.js', import.meta.url),
     children: 2,
     timeLimit: TIME_LIMIT,
@@ -43,12 +44,14 @@ export class Leaving {
   async whole(manager: EntityManager, schoolId: string, { bytes, laidOn }: KeptFile): Promise<Buffer> {
     if (!laidOn) return bytes;
     const parts = await this.parts(manager, schoolId, laidOn.grounds);
-    return asBuffer(await this.pool.run({ file: bytes, laidOn }, { tenant: schoolId, parts }));
+    const whole = await this.pool.run({ file: bytes, laidOn }, { tenant: schoolId, parts });
+    return asBuffer(whole as Uint8Array);
   }
 
   /**
    * Joins files to one for the printer, in their order; see `joinFiles`.
    *
+   * @param told hears how many of them are joined.
    * @throws as `whole` does.
    */
   async joined(
@@ -56,12 +59,12 @@ export class Leaving {
     schoolId: string,
     files: readonly KeptFile[],
     fronts: boolean,
-    signal?: AbortSignal,
-  ): Promise<Buffer> {
+    told?: (done: number) => void,
+  ): Promise<Joined> {
     const grounds = [...new Set(files.flatMap(({ laidOn }) => laidOn?.grounds ?? []))];
     const parts = await this.parts(manager, schoolId, grounds);
-    const options = { tenant: schoolId, parts, timeLimit: JOIN_LIMIT, signal };
-    return asBuffer(await this.pool.run({ files, grounds, fronts }, options));
+    const options = { tenant: schoolId, parts, timeLimit: JOIN_LIMIT, told };
+    return (await this.pool.run({ files, grounds, fronts }, options)) as Joined;
   }
 
   private parts(manager: EntityManager, schoolId: string, hashes: readonly string[]): Promise<Part[]> {

@@ -16,6 +16,7 @@ import { answer } from './call.js';
 import { forStaff } from './for-staff.js';
 import { refuseOdd } from '../input.js';
 import { plainError } from './plain-error.js';
+import { packRoutes, type PackRouteParts } from './pack-routes.js';
 import { checkRoutes, type CheckParts } from './check-routes.js';
 import { writingListRoutes } from './writing-list-routes.js';
 import { writingRoutes } from './writing-routes.js';
@@ -27,7 +28,8 @@ import { registerRoutes, type RegisterParts } from './register-routes.js';
 import { rollBodies, rollRoutes, type RollParts } from './roll-routes.js';
 import { staffRoutes, type StaffParts } from './staff-routes.js';
 
-export interface AppParts extends FolioParts, RollParts, RegisterParts, CheckParts, StaffParts {
+export interface AppParts
+  extends FolioParts, RollParts, RegisterParts, CheckParts, PackRouteParts, StaffParts {
   readonly log: Logger;
   readonly sessionSecret: string;
   readonly secureCookies: boolean;
@@ -126,6 +128,7 @@ function api(parts: AppParts): express.Router {
   rollRoutes(router, parts);
   registerRoutes(router, parts);
   checkRoutes(router, parts);
+  packRoutes(router, parts);
   practiceRoutes(router, parts.database);
   router.use(() => {
     throw notFound('This address');

@@ -1,13 +1,11 @@
 import { safePart } from '@scriptum/core/filing';
-import { once } from 'node:events';
-import { ZipArchive } from 'archiver';
 import type { Response, Router } from 'express';
-import { In, type DataSource } from 'typeorm';
+import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
-import type { KeptFile, Leaving } from '../ground/leaving.js';
+import type { Leaving } from '../ground/leaving.js';
 import type { Outbox } from '../post/outbox.js';
 import type { Tries } from '../post/tries.js';
-import { PRESENT } from '../register/present-papers.js';
+import type { Packs } from '../pack/packs.js';
 import type { Press } from '../press/press.js';
 import { notFound, Refusal } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
@@ -34,18 +32,13 @@ const SHEET_TYPES = {
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
 } as const;
 
-/** States of papers that are printed; out of date ones are not. */
-const PRINTED = PRESENT.filter((state) => state !== 'held');
-/** Papers of one print pack, and bytes of all of them together, at the most. */
-const PACK_MOST = 2_000;
-const PACK_BYTES = 200 * 1024 * 1024;
-
 export interface RegisterParts {
   readonly database: DataSource;
   readonly events: FolioEvents;
   readonly press: Press;
   readonly outbox: Outbox;
   readonly registers: Registers;
+  readonly packs: Packs;
   readonly rolls: Rolls;
   readonly leaving: Leaving;
   readonly tries: Tries;
@@ -56,7 +49,19 @@ export interface RegisterParts {
 
 export function registerRoutes(
   router: Router,
-  { database, events, press, outbox, registers, rolls, leaving, tries, streams, domain }: RegisterParts,
+  {
+    database,
+    events,
+    press,
+    outbox,
+    registers,
+    packs,
+    rolls,
+    leaving,
+    tries,
+    streams,
+    domain,
+  }: RegisterParts,
 ): void {
   const { manager } = database;
   /** A paper's file as it leaves; null where there is none. */
@@ -107,80 +112,6 @@ export function registerRoutes(
     disposition(response, query.download ? 'attachment' : 'inline', paper.fileName.split('/').at(-1)!);
     response.type('application/pdf').send(bytes);
   });
-  answer(router, 'allFiles', async ({ response, schoolId, params }) => {
-    const folio = await findFolio(manager, schoolId, params['folioId']!);
-    const papers = await manager.find(PaperRow, {
-      select: WITH_FILE,
-      where: { folioId: folio.id, schoolId, state: In([...PRESENT]) },
-      order: { position: 'ASC' },
-    });
-    if (papers.length === 0)
-      throw new Refusal(404, 'no-papers', 'There are no papers to download yet. Press them first.');
-    disposition(response, 'attachment', `${safePart(folio.title) || 'Papers'}.zip`);
-    response.type('application/zip');
-    const zip = new ZipArchive({ zlib: { level: 1 } });
-    zip.on('error', (error) => response.destroy(error));
-    const closed = once(response, 'close').then(() => zip.abort());
-    zip.pipe(response);
-    const taken = new Set<string>();
-    for (const paper of papers) {
-      const bytes = await fileOf(schoolId, paper);
-      // Papers from different runs can share a name; both go in.
-      let name = paper.fileName;
-      for (let n = 2; taken.has(name.toLowerCase()); n++)
-        name = paper.fileName.replace(/\.pdf$/, ` (${n}).pdf`);
-      taken.add(name.toLowerCase());
-      if (!bytes) continue;
-      // One after the other, so that a slow line does not fill the memory with papers.
-      const packed = once(zip, 'entry');
-      zip.append(bytes, { name, date: paper.pressedAt ?? new Date() });
-      await Promise.race([packed, closed]);
-      if (response.destroyed) return;
-    }
-    await zip.finalize();
-  });
-  answer(router, 'printPack', async ({ response, schoolId, params, query, gone }) => {
-    const folio = await findFolio(manager, schoolId, params['folioId']!);
-    // What may not be mailed is not printed either: neither what is held, nor what is out of date or not cleared where it has to be.
-    const wanted = await clearingOf(manager, schoolId);
-    const printed = wanted === 'free' ? PRINTED : PRINTED.filter((state) => state !== 'pressed');
-    const papers = await manager.find(PaperRow, {
-      select: { ...WITH_FILE, bytes: true },
-      where: [
-        { folioId: folio.id, schoolId, state: In(printed), outOfDate: false },
-        { folioId: folio.id, schoolId, state: 'dispatched' },
-      ],
-      order: { position: 'ASC', place: 'ASC' },
-    });
-    if (papers.length === 0)
-      throw new Refusal(
-        404,
-        'no-papers',
-        'There are no papers to print. Press them first, and clear those that are held or have to be cleared.',
-      );
-    if (papers.length > PACK_MOST)
-      throw new Refusal(
-        422,
-        'pack-large',
-        `These are ${papers.length.toLocaleString('en')} papers; at most ${PACK_MOST.toLocaleString('en')} can be printed in one go. Download all as a ZIP archive instead.`,
-      );
-    const files: KeptFile[] = [];
-    let size = 0;
-    for (const { blobHash, laidOn } of papers) {
-      const bytes = blobHash && (await readBlob(manager, schoolId, blobHash));
-      if (bytes) files.push({ bytes, laidOn: laidOn ?? null });
-      size += bytes?.length ?? 0;
-      if (size > PACK_BYTES)
-        throw new Refusal(
-          422,
-          'pack-large',
-          'These papers are too large to be printed in one go. Download all as a ZIP archive instead.',
-        );
-    }
-    const pack = await leaving.joined(manager, schoolId, files, query.fronts === 'yes', gone);
-    disposition(response, 'inline', `${safePart(folio.title) || 'Papers'}.pdf`);
-    response.type('application/pdf').send(pack);
-  });
   answer(router, 'holdPapers', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
     const judged = await inTransaction(database, (inside) =>
@@ -189,6 +120,7 @@ export function registerRoutes(
     const kind = body.hold ? 'held' : 'cleared';
     await recordHappening(manager, { schoolId, staffId, folioId, kind, count: judged.done });
     events.tell(folioId, { kind: 'run' });
+    await packs.growWhereDue({ schoolId, folioId });
     return judged;
   });
   answer(router, 'voidPapers', async ({ schoolId, staffId, params, body }) => {
@@ -198,6 +130,7 @@ export function registerRoutes(
     );
     await recordHappening(manager, { schoolId, staffId, folioId, kind: 'voided', count: voided.done });
     events.tell(folioId, { kind: 'run' });
+    await packs.growWhereDue({ schoolId, folioId });
     return voided;
   });
   answer(router, 'paperHistory', ({ schoolId, params }) =>

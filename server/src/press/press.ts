@@ -37,6 +37,8 @@ export interface PressOptions {
   readonly poll: number;
   /** Writes a run and its waiting papers down, and offers them in slices. */
   readonly plan: (request: RunRequest) => Promise<StartedRun>;
+  /** Hears that a run has ended. */
+  readonly ended: (place: { readonly schoolId: string; readonly folioId: string }) => Promise<void>;
   /** Lets this server look for slices now. */
   readonly wake: () => void;
 }
@@ -198,6 +200,7 @@ export class Press implements SliceHandler {
       this.told.delete(run.id);
       this.atHand.delete(run.id);
       for (const resolve of this.waiting.splice(0)) resolve();
+      await this.options.ended(slice);
     }
     this.events.tell(slice.folioId, { kind: 'run' });
   }

@@ -21,7 +21,11 @@ export interface ChildOptions {
 
 /** Makes this process a child of a `ProcessPool`: it does one task after the other, with the parts that they share at hand. */
 export function serveTasks<Task, Answer>(
-  work: (task: Task, parts: readonly unknown[]) => Answer | Promise<Answer>,
+  work: (
+    task: Task,
+    parts: readonly unknown[],
+    tell: (done: number) => Promise<void>,
+  ) => Answer | Promise<Answer>,
   { nice = 0, collectEvery = 0 }: ChildOptions = {},
 ): void {
   new Worker(ORPHAN_WATCH, { eval: true, stdin: false }).unref();
@@ -38,6 +42,7 @@ export function serveTasks<Task, Answer>(
       const answer = await work(
         task,
         parts.map(({ key }) => known.get(key)),
+        (far) => say({ kind: 'told', id, done: far }),
       );
       await say({ kind: 'done', id, answer, memory: process.memoryUsage.rss() });
     } catch (error) {

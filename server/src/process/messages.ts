@@ -24,5 +24,7 @@ export interface Thrown {
 
 export type FromChild<Answer> =
   | { readonly kind: 'ready' }
+  /** How far it has come. */
+  | { readonly kind: 'told'; readonly id: number; readonly done: number }
   | { readonly kind: 'done'; readonly id: number; readonly answer: Answer; readonly memory: number }
   | { readonly kind: 'threw'; readonly id: number; readonly error: Thrown; readonly memory: number };

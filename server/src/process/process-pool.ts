@@ -31,6 +31,8 @@ export interface TaskOptions {
   readonly timeLimit?: number;
   /** Tells that nobody wants it any more: then it is not begun. */
   readonly signal?: AbortSignal | undefined;
+  /** Hears how far it has come, where the work says so. */
+  readonly told?: ((done: number) => void) | undefined;
 }
 
 /** What can become of a task besides its answer. */
@@ -51,6 +53,7 @@ interface PooledTask<Task, Answer> {
   readonly affinity: string;
   readonly parts: readonly Part[];
   readonly timeLimit: number;
+  readonly told: ((done: number) => void) | undefined;
   resolve(answer: Answer): void;
   reject(error: Error): void;
 }
@@ -96,6 +99,7 @@ export class ProcessPool<Task, Answer> {
         affinity: options.affinity ?? '',
         parts: options.parts ?? [],
         timeLimit: options.timeLimit ?? this.options.timeLimit,
+        told: options.told,
         resolve,
         reject,
       };
@@ -227,6 +231,10 @@ export class ProcessPool<Task, Answer> {
     const tasks = this.children.get(child);
     const task = tasks?.[0];
     if (!tasks || task?.id !== message.id) return;
+    if (message.kind === 'told') {
+      task.told?.(message.done);
+      return;
+    }
     tasks.shift();
     clearTimeout(this.clocks.get(child));
     if (message.memory > (this.options.retireAt ?? Infinity)) this.retire(child, tasks);

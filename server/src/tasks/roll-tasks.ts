@@ -10,6 +10,7 @@ import { emptySorting, templatesOf, writingsOf, type Placed, type Template } fro
 import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
+import { planPack, type PackRequest, type PlannedPack } from '../pack/plan-pack.js';
 import { planDispatch, queueDispatch } from '../post/dispatch.js';
 import { planRun, type RunRequest, type StartedRun } from '../press/plan-run.js';
 import { conflict, fromProblem, notFound } from '../refusal.js';
@@ -206,6 +207,10 @@ export const ROLL_WORK = {
     asked: Place & { kind: 'csv' | 'xlsx' },
   ): Promise<{ title: string; bytes: Uint8Array }> {
     return registerFile(database.manager, asked);
+  },
+
+  async planPack(database: DataSource, request: PackRequest): Promise<PlannedPack> {
+    return planPack(database.manager, request);
   },
 
   async comparePapers(database: DataSource, place: Place): Promise<boolean> {
