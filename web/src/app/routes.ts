@@ -77,6 +77,11 @@ export const routes: Routes = [
         title: 'Review – Scriptum',
         loadComponent: () => import('./register/review-view').then((m) => m.ReviewView),
       },
+      {
+        path: 'register/packs',
+        title: 'Packs – Scriptum',
+        loadComponent: () => import('./register/packs-view').then((m) => m.PacksView),
+      },
     ],
   },
   { path: '**', redirectTo: '' },

@@ -22,6 +22,10 @@ import type {
   MailList,
   Me,
   PaperHistory,
+  Pack,
+  PackAsked,
+  PackContents,
+  PackList,
   PictureAsset,
   ProblemDetails,
   Proof,
@@ -86,6 +90,13 @@ export class Api {
   sourceFile = (id: string, sourceId: string): Observable<Blob> =>
     this.http.get(`/api/folios/${id}/sources/${sourceId}/file`, { responseType: 'blob' });
 
+  packs = (id: string): Observable<PackList> => this.http.get<PackList>(`/api/folios/${id}/packs`);
+  makePack = (id: string, asked: PackAsked): Observable<Pack> =>
+    this.http.post<Pack>(`/api/folios/${id}/packs`, asked);
+  packContents = (id: string, packId: string): Observable<PackContents> =>
+    this.http.get<PackContents>(`/api/folios/${id}/packs/${packId}`);
+  deletePack = (id: string, packId: string): Observable<unknown> =>
+    this.http.delete(`/api/folios/${id}/packs/${packId}`);
   writing = (id: string, writingId: string): Observable<WritingNow> =>
     this.http.get<WritingNow>(`/api/folios/${id}/writings/${writingId}`);
   addTemplate = (id: string, content: Template): Observable<Writing> =>

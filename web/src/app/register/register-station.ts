@@ -86,17 +86,6 @@ export class RegisterStation {
     return `/api/folios/${this.state().folioId}/papers/${paper.id}/file${download ? '?download=1' : ''}`;
   }
 
-  protected zipUrl(): string {
-    return `/api/folios/${this.state().folioId}/papers.zip`;
-  }
-
-  /** Whether each printed paper begins on the front of a sheet. */
-  protected readonly fronts = signal(false);
-
-  protected packUrl(): string {
-    return `/api/folios/${this.state().folioId}/papers.pdf${this.fronts() ? '?fronts=yes' : ''}`;
-  }
-
   protected tryMailAgain(): void {
     this.store.dispatch(registerActions.tryMailAgain());
   }

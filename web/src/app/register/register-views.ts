@@ -35,6 +35,7 @@ export class RegisterViews {
     return [
       { name: 'Papers', link: base },
       { name: waiting > 0 ? `Review (${waiting})` : 'Review', link: `${base}/review` },
+      { name: 'Packs', link: `${base}/packs` },
     ];
   });
 }

@@ -34,6 +34,8 @@ export const registerActions = createActionGroup({
     Press: props<{ entryIds: string[] | null; only?: PressKind[] }>(),
     Pressing: props<{ count: number; upToDate: number }>(),
     Stop: props<{ runId: string }>(),
+    /** A pack was asked for, or has come further. */
+    'Pack News': emptyProps(),
     Hold: props<{ paperIds: string[]; hold: boolean }>(),
     Void: props<{ paperIds: string[]; reason: string }>(),
     'Plan Dispatch': emptyProps(),

@@ -49,7 +49,7 @@ export const loadRegister = createEffect(
 
 /** What the server tells the desks of a folio. */
 interface News {
-  readonly kind: 'run' | 'dispatch' | 'roll' | 'writing' | 'check' | 'seen' | 'again';
+  readonly kind: 'run' | 'dispatch' | 'roll' | 'writing' | 'check' | 'seen' | 'pack' | 'again';
   readonly writingId?: string;
   readonly desk?: string | null;
 }
@@ -82,6 +82,7 @@ export const listen = createEffect(
 /** What is to be looked at for a piece of news; what this window did itself is here already. */
 function toldBy(folioId: string, { kind, writingId, desk }: News): Action[] {
   if (kind === 'check') return [checksActions.asked()];
+  if (kind === 'pack') return [registerActions.packNews()];
   if (kind === 'seen') return desk === DESK_ID ? [] : [checksActions.seenAsked()];
   const asked = registerActions.asked();
   if (desk === DESK_ID) return [asked];
