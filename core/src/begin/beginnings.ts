@@ -1,18 +1,16 @@
 import { readExact } from '../column/index.js';
 import type { TableShape } from '../marks/index.js';
-import type { Roll } from '../roll/index.js';
+import { isClassTitle, type Roll } from '../roll/index.js';
 import { barsOf, courseOf, isInOrder, placesOf, weeksOf } from './charts.js';
 import { kindsOf } from './kinds.js';
 import { markSeries, type Around, type Beginning } from './series.js';
 import { markTable, ownTable, questionTable } from './tables.js';
 
-const CLASS = /^(?:class|form|group|tutor group|set|klasse|classe|clase|klas|turma)$/i;
-
 /** The tables and charts that a roll is good for, the likeliest first. */
 export function beginnings(roll: Roll, shapes: readonly TableShape[], newId: () => string): Beginning[] {
   const kinds = kindsOf(roll.columns);
   const within = roll.columns
-    .filter(({ title }) => CLASS.test(title.trim()))
+    .filter(({ title }) => isClassTitle(title))
     .map(({ id, title }) => ({ columnId: id, name: title }))
     .slice(0, 1);
   const around: Around = { roll, kinds, within, newId };

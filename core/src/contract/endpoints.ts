@@ -24,6 +24,7 @@ import {
   DispatchPlan,
   Dispatched,
   HoldPapers,
+  IssueAgain,
   Judged,
   PaperHistory,
   Register,
@@ -43,6 +44,7 @@ import { BringIn, KeptFile, RollFileQuery } from './roll.js';
 import { RollPatch } from '../roll/index.js';
 import { Letterhead } from '../template/index.js';
 import { Reading } from '../table/index.js';
+import { RegisterSought, SchoolClasses, SchoolRegister, SchoolRegisterFile } from './school-register.js';
 import { CsrfToken, Me, SchoolWishes, SignIn } from './staff.js';
 import {
   AddWriting,
@@ -509,6 +511,13 @@ export const ENDPOINTS = define({
     body: VoidPapers,
     answer: Judged,
   },
+  issueAgain: {
+    method: 'post',
+    path: '/folios/{folioId}/papers/issue-again',
+    summary: 'Press papers once more that take the place of others by name',
+    body: IssueAgain,
+    answer: RunStarted,
+  },
   paperHistory: {
     method: 'get',
     path: '/folios/{folioId}/papers/{paperId}/history',
@@ -520,6 +529,26 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/register-file',
     summary: 'The register as a spreadsheet file',
     query: RegisterFile,
+    answerType: 'application/octet-stream',
+  },
+  schoolRegister: {
+    method: 'get',
+    path: '/register',
+    summary: 'The papers of the school, over all folios',
+    query: RegisterSought,
+    answer: SchoolRegister,
+  },
+  schoolClasses: {
+    method: 'get',
+    path: '/register/classes',
+    summary: 'The classes that papers of the school are of',
+    answer: SchoolClasses,
+  },
+  schoolRegisterFile: {
+    method: 'get',
+    path: '/register/file',
+    summary: 'Papers of the school as a spreadsheet file',
+    query: SchoolRegisterFile,
     answerType: 'application/octet-stream',
   },
   paperProof: {

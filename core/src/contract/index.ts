@@ -7,5 +7,6 @@ export * from './packs.js';
 export * from './practice-post.js';
 export * from './register.js';
 export * from './roll.js';
+export * from './school-register.js';
 export * from './staff.js';
 export * from './writing.js';

@@ -36,6 +36,10 @@ export const PaperLine = z
     /** Its order among the papers of its entry. */
     place: z.number().int(),
     learner: z.string(),
+    /** As it is printed on it; null where it prints none. */
+    number: z.string().nullable(),
+    /** The number of the paper whose place it took by being issued again. */
+    replacesNumber: z.string().nullable(),
     fileName: z.string(),
     state: PaperState,
     /** Why it failed. */
@@ -86,6 +90,11 @@ export const StartRun = z
   .object({ entryIds: z.array(Id).min(1).max(20_000).optional(), only: z.array(PressKind).min(1).optional() })
   .meta({ id: 'StartRun' });
 export type AskedPress = z.infer<typeof StartRun>;
+
+/** Papers of one folio that are to be issued again, and why. */
+export const IssueAgain = z
+  .object({ paperIds: z.array(Id).min(1).max(2000), reason: z.string().trim().min(1, 'Say why.').max(1000) })
+  .meta({ id: 'IssueAgain' });
 
 /** A run with what became of it. */
 export const RunLine = z
@@ -201,6 +210,7 @@ export const PaperHistory = z
           'refused',
           'unconfirmed',
           'superseded',
+          'replaced',
         ]),
         at: Instant,
         by: z.string().nullable(),

@@ -38,12 +38,19 @@ function filledFirst(
     const rows = entry.tables?.[rowsOf] ?? [];
     return lookUp ? lookedUp(rows, lookUp, context.language) : filledRows(rows);
   }
-  if (same?.kind === 'text') return { text: same.text, value: { kind: 'text', text: same.text } };
+  if (same?.kind === 'text') return plain(same.text);
   if (same?.kind === 'day') return filledDay(context, format);
   // Which page it is, is known where it is set; elsewhere there is but one.
   if (same?.kind === 'page') return { text: '1', value: { kind: 'number', decimal: '1' } };
+  if (same?.kind === 'number') return plain(context.number?.own ?? NO_NUMBER_YET);
+  if (same?.kind === 'replaces') return plain(context.number?.replaces ?? '');
   return columnId === null ? null : cellOf(columnId, format, entry, context);
 }
+
+/** Stands for a number that is given when the paper is pressed. */
+const NO_NUMBER_YET = '····';
+
+const plain = (text: string): Filled => ({ text, value: { kind: 'text', text } });
 
 function filledDay({ day, language }: FillContext, format: FillFormat = LONG_DAY): Filled {
   const value: Value = { kind: 'date', iso: day };

@@ -11,6 +11,14 @@ export interface FillContext {
   readonly day: string;
   /** The others, for what is compared with them; nothing is compared where they are not at hand. */
   readonly cohort?: Cohort | undefined;
+  /** The paper's number; a sample stands there while it has none. */
+  readonly number?: PaperNumber | undefined;
+}
+
+/** A paper's number, and that of the paper whose place it takes; blank for none. */
+export interface PaperNumber {
+  readonly own: string;
+  readonly replaces: string;
 }
 
 /** A cell of a table that is printed: its text, or a text with what is drawn for it. */

@@ -9,4 +9,6 @@ export {
   type PlannedPaper,
 } from './plan.js';
 export { comparePaperOrder, type OrderedPaper } from './order.js';
+export { soughtWords } from './sought.js';
+export { seriesOf, writtenNumber } from './numbers.js';
 export { whatChanged, type MadeFrom } from './what-changed.js';

@@ -5,6 +5,7 @@ import {
   isBlankField,
   printedOf,
   textsOfFilled,
+  type PaperNumber,
   type PrintedValues,
 } from '../fill/index.js';
 import type { GoesOut } from '../text/index.js';
@@ -16,6 +17,7 @@ import {
   exceptionKey,
   type Field,
   fieldsOf,
+  isNumberField,
   type Filing,
   type GivenTemplate,
   partsOf,
@@ -42,6 +44,8 @@ export interface PlannedPaper {
   readonly heldBack: boolean;
   /** What is another one for this learner alone; null where nothing is. */
   readonly exception: Pick<Excepted, 'id' | 'version'> | null;
+  /** True where it prints a number. */
+  readonly numbered: boolean;
   /** All that its template says about how it looks, as text; one text for all papers of a template. */
   readonly look: string;
 }
@@ -75,6 +79,9 @@ export interface PlanFrom<T extends NamedTemplate = NamedTemplate> {
   readonly named?: NamedPapers | undefined;
   /** What is another one for single learners, upon the templates. */
   readonly exceptions?: readonly Excepted[] | undefined;
+  /** The numbers of papers, as far as they have some. */
+  readonly numbers?:
+    ((paper: { entryId: string; templateId: string }) => PaperNumber | undefined) | undefined;
 }
 
 /**
@@ -157,8 +164,10 @@ export function planPapers(from: PlanFrom<TemplateWriting>, day: string): Planne
     const learner = learnerName(entry, nameIds).slice(0, 300);
     return names[at]!.map(({ templateId, fileName }, place): PlannedPaper => {
       const special = own.get(exceptionKey({ entryId: entry.id, of: templateId }));
-      const { fields, parts, dated, holding, look, language } = special?.look ?? looks.get(templateId)!;
-      const context = { columns: roll.columns, language, day, cohort };
+      const { fields, parts, dated, numbered, holding, look, language } =
+        special?.look ?? looks.get(templateId)!;
+      const number = from.numbers?.({ entryId: entry.id, templateId });
+      const context = { columns: roll.columns, language, day, cohort, number };
       const values = {
         ...printedOf(fillFields(fields, entry, context)),
         ...filledParts(parts, entry, roll.columns),
@@ -174,6 +183,7 @@ export function planPapers(from: PlanFrom<TemplateWriting>, day: string): Planne
         lasting: dated.size === 0 ? values : without(values, dated),
         heldBack: holding.some((field) => isBlankField(field, entry, context)),
         exception: special ? { id: special.one.id, version: special.one.version } : null,
+        numbered,
         look,
       };
     });
@@ -197,7 +207,10 @@ function lookOf(template: Template): Look {
   return {
     fields,
     parts,
-    dated: new Set(fields.filter(({ same }) => same?.kind === 'day').map(({ id }) => id)),
+    dated: new Set(
+      fields.filter(({ same }) => same?.kind === 'day' || isNumberField({ same })).map(({ id }) => id),
+    ),
+    numbered: fields.some(isNumberField),
     holding: fields.filter(({ whenBlank }) => whenBlank?.do === 'hold'),
     language: template.language,
     look: canonical({
@@ -214,8 +227,9 @@ function lookOf(template: Template): Look {
 interface Look {
   readonly fields: readonly Field[];
   readonly parts: readonly TextPart[];
-  /** Fields that print the day of pressing. */
+  /** Fields that print the day of pressing, or a number. */
   readonly dated: ReadonlySet<string>;
+  readonly numbered: boolean;
   /** Fields that hold a paper back where they are blank. */
   readonly holding: readonly Field[];
   readonly look: string;

@@ -11,6 +11,7 @@ import {
   fieldsOf,
   isBlockField,
   isMatched,
+  isNumberField,
   isTemplateBlank,
   type Letterhead,
   namedIn,
@@ -74,7 +75,7 @@ export function templateFindings(
   if (unsaid > 0) findings.push(look({ place: 'letter' }, 'picture-unsaid', { place: what, count: unsaid }));
   for (const id of used) {
     const field = template.fields.find((candidate) => candidate.id === id);
-    if (!field || !isMatched(field)) continue;
+    if (!field || !isMatched(field) || isNumberField(field)) continue;
     if (isBlockField(field)) findings.push(...goneFindings(field, roll, what));
     findings.push(...valueFindings(field, roll, template.language, whole));
   }

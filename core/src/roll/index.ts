@@ -1,4 +1,5 @@
 export { arrange, type ColumnFilter, PLAIN_VIEW, type View } from './arrange.js';
+export { classColumn, isClassTitle } from './class-column.js';
 export { changeColumns, ColumnChange, columnChanges, insistOn } from './column-changes.js';
 export { guessKey, keyOf, type KeyProposal, keyTroubles, plainKey, proposeKey } from './key.js';
 export {

@@ -68,6 +68,9 @@ export const Field = z.object({
       z.object({ kind: z.literal('day') }),
       /** The number of the page that it stands on, or of all pages. */
       z.object({ kind: z.literal('page'), all: z.boolean() }),
+      /** The paper's own number, and that of the paper whose place it takes. */
+      z.object({ kind: z.literal('number') }),
+      z.object({ kind: z.literal('replaces') }),
     ])
     .optional(),
   /** A table or a chart that it prints instead: such a field stands as a block of its own. */
@@ -93,6 +96,10 @@ export const namedIn = ({ table, chart }: Field): NamedColumn[] =>
 /** True where something fills the field. */
 export const isMatched = ({ columnId, rowsOf, same, table, chart }: Field): boolean =>
   [rowsOf, same, table, chart].some((one) => one !== undefined) || columnId !== null;
+
+/** True for a field that prints the paper's number, or that of the paper whose place it takes: known once it is pressed. */
+export const isNumberField = ({ same }: Pick<Field, 'same'>): boolean =>
+  same?.kind === 'number' || same?.kind === 'replaces';
 
 /** True for a field that stands as a block of its own. */
 export const isBlockField = ({ table, chart, picture }: Field): boolean =>

@@ -12,6 +12,7 @@ export {
   fieldLabel,
   isBlockField,
   isMatched,
+  isNumberField,
   JoinedValue,
   LookUp,
   matchFields,
@@ -20,7 +21,16 @@ export {
   WhenBlank,
   WordsIf,
 } from './field.js';
-export { CoverNote, emptyFiling, emptyLetter, emptyNote, Filing, Letter } from './letter.js';
+export {
+  CoverNote,
+  emptyFiling,
+  emptyLetter,
+  emptyNote,
+  Filing,
+  Letter,
+  PaperNumbers,
+  PLAIN_NUMBERS,
+} from './letter.js';
 export {
   COLUMN_GAP,
   lineWidth,

@@ -27,6 +27,18 @@ export const CoverNote = z
   .meta({ id: 'CoverNote', description: 'The email that goes with the papers' });
 export type CoverNote = z.infer<typeof CoverNote>;
 
+/** The pattern of the numbers of papers. */
+export const PaperNumbers = z.object({
+  before: z.string().max(40),
+  digits: z.number().int().min(1).max(10),
+  after: z.string().max(40),
+  /** The first one, where there are none of this pattern yet. */
+  from: z.number().int().min(1).max(999_999_999),
+});
+export type PaperNumbers = z.infer<typeof PaperNumbers>;
+
+export const PLAIN_NUMBERS: PaperNumbers = { before: '', digits: 4, after: '', from: 1 };
+
 /** The pattern of a paper's file name, without `.pdf`. A `/` makes a folder. */
 export const Filing = z
   .object({
@@ -34,6 +46,8 @@ export const Filing = z
     pattern: LineText,
     /** The column that tells two papers of one name apart, such as the class; a number where nothing is said. */
     apart: Identity.nullable().optional(),
+    /** How papers are numbered that print a number. */
+    numbers: PaperNumbers.optional(),
   })
   .refine(fewTests, TOO_MANY)
   .meta({ id: 'Filing' });

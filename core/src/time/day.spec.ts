@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { dayIn, isTimeZone } from './index.js';
+import { dayBegins, dayIn, isTimeZone } from './index.js';
 
 // IANA time zone database: London is an hour before UTC from the last Sunday of March to that of October, Kiribati 14 hours
 // before UTC, Niue 11 behind.
@@ -26,4 +26,15 @@ test('in UTC it is what the instant says; a zone that is none counts as UTC', ()
       },
     ),
   );
+});
+
+// IANA time zone database.
+test.each([
+  ['2026-11-25', 'UTC', '2026-11-25T00:00:00.000Z'],
+  ['2026-06-25', 'Europe/London', '2026-06-24T23:00:00.000Z'],
+  ['2026-03-30', 'Europe/London', '2026-03-29T23:00:00.000Z'],
+  ['2026-01-01', 'Pacific/Kiritimati', '2025-12-31T10:00:00.000Z'],
+  ['2026-01-01', 'Asia/Kathmandu', '2025-12-31T18:15:00.000Z'],
+])('%s begins in %s at %s', (day, zone, at) => {
+  expect(dayBegins(day, zone).toISOString()).toBe(at);
 });

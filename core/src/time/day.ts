@@ -26,3 +26,22 @@ export function dayIn(at: Date, timeZone: string): string {
   const part = (type: string): string => parts.find((one) => one.type === type)?.value ?? '';
   return `${part('year').padStart(4, '0')}-${part('month')}-${part('day')}`;
 }
+
+const QUARTER = 15 * 60_000;
+/** Zones are at most 14 hours before UTC, and 12 behind. */
+const FURTHEST = 14 * 4;
+
+/**
+ * The instant at which a day begins somewhere. Zones differ from UTC, and change their clocks, by quarters of an hour.
+ *
+ * @param day ISO 8601, such as `2026-11-25`.
+ * @param timeZone of the IANA database; UTC where it is none.
+ */
+export function dayBegins(day: string, timeZone: string): Date {
+  const utc = Date.parse(`${day}T00:00:00Z`);
+  for (let n = -FURTHEST; n <= FURTHEST; n++) {
+    const at = new Date(utc + n * QUARTER);
+    if (dayIn(at, timeZone) >= day) return at;
+  }
+  return new Date(utc);
+}

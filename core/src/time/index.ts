@@ -1,1 +1,1 @@
-export { dayIn, isTimeZone } from './day.js';
+export { dayBegins, dayIn, isTimeZone } from './day.js';

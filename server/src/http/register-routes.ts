@@ -20,6 +20,7 @@ import { paperHistory } from '../register/paper-history.js';
 import { voidPapers } from '../register/void-papers.js';
 import { listRuns } from '../register/list-runs.js';
 import { describeRun, loadRegister } from '../register/register.js';
+import { classesOf, searchRegister } from '../register/school-register.js';
 import type { Registers } from '../register/registers.js';
 import { answer } from './call.js';
 import type { Streams } from './streams.js';
@@ -133,6 +134,18 @@ export function registerRoutes(
     await packs.growWhereDue({ schoolId, folioId });
     return voided;
   });
+  answer(router, 'issueAgain', async ({ schoolId, staffId, params, body }) => {
+    const folioId = params['folioId']!;
+    const { run, upToDate } = await press.start(schoolId, folioId, staffId, { reissue: body });
+    await recordHappening(manager, {
+      schoolId,
+      staffId,
+      folioId,
+      kind: 'issued-again',
+      count: body.paperIds.length,
+    });
+    return { run: run && (await describeRun(manager, run)), upToDate };
+  });
   answer(router, 'paperHistory', ({ schoolId, params }) =>
     paperHistory(manager, { schoolId, folioId: params['folioId']!, paperId: params['paperId']! }),
   );
@@ -140,6 +153,13 @@ export function registerRoutes(
     const { title, bytes } = await rolls.do('registerFile', { schoolId, folioId: params['folioId']!, kind });
     disposition(response, 'attachment', `${safePart(title) || 'Folio'} – register.${kind}`);
     response.type(SHEET_TYPES[kind]).send(Buffer.from(bytes));
+  });
+  answer(router, 'schoolRegister', ({ schoolId, query }) => searchRegister(manager, schoolId, query));
+  answer(router, 'schoolClasses', async ({ schoolId }) => ({ classes: await classesOf(manager, schoolId) }));
+  answer(router, 'schoolRegisterFile', async ({ response, schoolId, query }) => {
+    const { bytes } = await rolls.do('schoolRegisterFile', { schoolId, folioId: '', asked: query });
+    disposition(response, 'attachment', `Register.${query.kind}`);
+    response.type(SHEET_TYPES[query.kind]).send(Buffer.from(bytes));
   });
   answer(router, 'paperProof', async ({ schoolId, params, gone }) => {
     const began = performance.now();

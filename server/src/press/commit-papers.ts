@@ -7,6 +7,7 @@ import { keepBlobs, sha256 } from '../store/blobs.js';
 import { PaperRow, PressRunRow } from '../store/entities/register.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { nextRevision, setComparedWith, tookPapersOut } from '../store/register-state.js';
+import { numbersMade } from '../register/numbers.js';
 import { PRESENT } from '../register/present-papers.js';
 import type { SetPaper } from './typesetter.js';
 
@@ -85,10 +86,20 @@ export async function commitPapers(
       pages: set.ok ? set.pages : null,
       bytes: set.ok ? set.size : null,
       laidOn: set.ok && set.laidOn ? JSON.stringify(set.laidOn) : null,
+      // What was not made has none: another paper gets it.
+      number: set.ok ? paper.number : null,
     }));
     const made = written.filter(({ set }) => set.ok);
+    await numbersMade(
+      manager,
+      made.map(({ paper }) => paper.id),
+    );
     const replaced = new Set(made.map(({ paper }) => paperKey(paper)));
     const replacedToo = new Set(made.flatMap(({ paper }) => waiting.get(paper.id)?.replaces ?? []));
+    await manager.query(
+      `UPDATE paper SET reissue = 0 WHERE schoolId = ? AND folioId = ? AND reissue = 1 AND (entryId, templateId) IN (?)`,
+      [schoolId, slice.folioId, [['', ''], ...made.map(({ paper }) => [paper.entryId, paper.templateId])]],
+    );
     await supersede(
       manager,
       [
@@ -147,7 +158,7 @@ async function otherPapers(
   });
 }
 
-type Outcome = Pick<PaperRow, 'state' | 'reason' | 'blobHash' | 'pages' | 'bytes' | 'heldBack'> & {
+type Outcome = Pick<PaperRow, 'state' | 'reason' | 'blobHash' | 'pages' | 'bytes' | 'heldBack' | 'number'> & {
   readonly changed: string | null;
   readonly laidOn: string | null;
 };
@@ -160,16 +171,16 @@ async function writeStates(
 ): Promise<void> {
   const now = new Date();
   const rows = written.map((done) => {
-    const { state, reason, blobHash, pages, bytes, heldBack, laidOn, changed } = outcome(done);
-    return [done.paper.id, state, reason, blobHash, pages, bytes, heldBack, laidOn, changed];
+    const { state, reason, blobHash, pages, bytes, heldBack, laidOn, changed, number } = outcome(done);
+    return [done.paper.id, state, reason, blobHash, pages, bytes, heldBack, laidOn, changed, number];
   });
   const first =
-    'SELECT ? AS id, ? AS state, ? AS reason, ? AS blobHash, ? AS pages, ? AS bytes, ? AS heldBack, ? AS laidOn, ? AS changed';
+    'SELECT ? AS id, ? AS state, ? AS reason, ? AS blobHash, ? AS pages, ? AS bytes, ? AS heldBack, ? AS laidOn, ? AS changed, ? AS number';
   await manager.query(
-    `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
+    `UPDATE paper p JOIN (${[first, ...rows.slice(1).map(() => 'SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, ?')].join(' UNION ALL ')}) v
        ON p.id = CAST(v.id AS CHAR CHARACTER SET ascii) COLLATE ascii_bin
      SET p.state = v.state, p.reason = v.reason, p.blobHash = v.blobHash, p.pages = v.pages, p.bytes = v.bytes,
-       p.heldBack = v.heldBack, p.laidOn = v.laidOn, p.changed = v.changed, p.pressedAt = ?,
+       p.heldBack = v.heldBack, p.laidOn = v.laidOn, p.changed = v.changed, p.number = v.number, p.pressedAt = ?,
        p.revision = ?`,
     [...rows.flat(), now, revision],
   );

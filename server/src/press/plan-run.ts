@@ -1,8 +1,8 @@
 import { mayPress, preflight } from '@scriptum/core/preflight';
 import type { PressKind } from '@scriptum/core/contract';
-import { paperKey, type PlannedPaper } from '@scriptum/core/paper';
-import { isIn, type Entry } from '@scriptum/core/roll';
-import { writingsOf } from '@scriptum/core/template';
+import { paperKey, soughtWords, type PlannedPaper } from '@scriptum/core/paper';
+import { classColumn, isIn, valueOf, type Entry } from '@scriptum/core/roll';
+import { PLAIN_NUMBERS, writingsOf } from '@scriptum/core/template';
 import { possibleOf } from '@scriptum/core/sorting';
 import type { EntityManager } from 'typeorm';
 import type { SliceQueue } from '../jobs/slice-queue.js';
@@ -13,6 +13,9 @@ import { newId } from '../store/id.js';
 import { nextRevision } from '../store/register-state.js';
 import { keepVersion } from '../store/writings.js';
 import { lookHash } from '../register/look-hash.js';
+import { takeForReissue, type Reissue } from '../register/issue-again.js';
+import { giveNumbers, keepNumbers, type GivenNumber } from '../register/numbers.js';
+import type { FolioRow } from '../store/entities/folio.js';
 import { entryHash } from '../register/made-before.js';
 import { loadPlanning, plannedNow, toCheck, type Planning } from '../register/planning.js';
 import { pressSlices, SLICE_PAPERS } from './press-slices.js';
@@ -31,6 +34,8 @@ export interface RunRequest {
   readonly entryIds?: readonly string[] | undefined;
   /** Papers of these kinds alone; of all where left out. */
   readonly only?: readonly PressKind[] | undefined;
+  /** Papers that these shall take the place of by name. */
+  readonly reissue?: Reissue | undefined;
 }
 
 /**
@@ -40,7 +45,7 @@ export interface RunRequest {
 export async function planRun(
   manager: EntityManager,
   queue: Pick<SliceQueue, 'offer'>,
-  { schoolId, folioId, staffId, entryIds, only }: RunRequest,
+  { schoolId, folioId, staffId, entryIds: wanted, only, reissue }: RunRequest,
 ): Promise<StartedRun> {
   const folio = await lockFolio(manager, schoolId, folioId);
   if (await manager.existsBy(PressRunRow, { schoolId, folioId, state: 'running' })) {
@@ -49,6 +54,7 @@ export async function planRun(
       'Papers of this folio are being pressed already. Wait until that run has ended, or stop it.',
     );
   }
+  const entryIds = reissue ? await takeForReissue(manager, { schoolId, folioId, staffId }, reissue) : wanted;
   const planning = await loadPlanning(manager, folio);
   const { templates, letterhead, present } = planning;
   const findings = preflight({ ...(await toCheck(manager, planning)), note: null });
@@ -68,7 +74,23 @@ export async function planRun(
   }
   const kindOf = await kindsOf(manager, planning);
   const stale = planned.filter((paper) => !present.isUpToDate(paper));
-  const due = only ? stale.filter((paper) => only.includes(kindOf(paper))) : stale;
+  const replacing = await reissued(manager, folio);
+  const unnumbered = stale.filter((paper) =>
+    reissue ? replacing.has(paperKey(paper)) : !only || only.includes(kindOf(paper)),
+  );
+  if (reissue && unnumbered.length < new Set(reissue.paperIds).size)
+    throw conflict(
+      'nobody-gets',
+      'A learner of these does not get this paper any more, by the sorting or because the letter is switched off. Nothing was issued again.',
+    );
+  const numbers = await giveNumbers(
+    manager,
+    { schoolId, folioId },
+    planning.filing.numbers ?? PLAIN_NUMBERS,
+    unnumbered.filter(({ numbered }) => numbered),
+    replacing,
+  );
+  const due = withNumbers(planning, unnumbered, numbers);
   const upToDate = planned.length - stale.length;
   if (due.length === 0) return { run: null, upToDate };
   const versions = new Map(templates.map(({ id, version }) => [id, version]));
@@ -94,8 +116,15 @@ export async function planRun(
   for (let at = 0; at < due.length; at += SLICE_PAPERS)
     slices.push({ id: newId(), size: Math.min(SLICE_PAPERS, due.length - at) });
   const replaced = replacedBy(due, planning);
+  const ids = due.map(() => newId());
+  const klass = classColumn(planning.roll.columns)?.id ?? null;
+  await keepNumbers(
+    manager,
+    { schoolId, folioId },
+    due.map((paper, n) => ({ ...paper, paperId: ids[n]!, given: numbers.get(paperKey(paper)) })),
+  );
   const papers = due.map((paper, n) => [
-    newId(),
+    ids[n],
     schoolId,
     folioId,
     run.id,
@@ -116,17 +145,52 @@ export async function planRun(
     replaced.has(paper) ? JSON.stringify(replaced.get(paper)) : null,
     paper.exception?.id ?? null,
     paper.exception?.version ?? null,
+    numbers.get(paperKey(paper))?.own ?? null,
+    replacing.get(paperKey(paper)) || null,
+    valueOf(paper.entry, klass).trim().slice(0, 100),
+    soughtOf(paper, valueOf(paper.entry, klass), numbers.get(paperKey(paper))?.own ?? ''),
   ]);
   for (let from = 0; from < papers.length; from += 250)
     await manager.query(
       `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, place, learner, fileName, \`values\`,
-         lookHash, state, sliceId, revision, heldBack, entryHash, replaces, exceptionId, exceptionVersion) VALUES ?`,
+         lookHash, state, sliceId, revision, heldBack, entryHash, replaces, exceptionId, exceptionVersion,
+         number, replacesNumber, klass, sought) VALUES ?`,
       [papers.slice(from, from + 250)],
     );
   await queue.offer(manager, pressSlices(run, slices));
   await touchFolio(manager, folio);
   return { run, upToDate };
 }
+
+/** The numbers of papers that others shall take the place of, by `paperKey`; blank for one without. */
+async function reissued(manager: EntityManager, folio: FolioRow): Promise<Map<string, string>> {
+  const rows = await manager.find(PaperRow, {
+    select: { id: true, entryId: true, templateId: true, number: true },
+    where: { folioId: folio.id, schoolId: folio.schoolId, reissue: true },
+    order: { pressedAt: 'ASC' },
+  });
+  return new Map(rows.map((row) => [paperKey(row), row.number ?? '']));
+}
+
+/** The same papers with their numbers in what they print. */
+function withNumbers(
+  planning: Planning,
+  papers: readonly PlannedPaper[],
+  numbers: ReadonlyMap<string, GivenNumber>,
+): readonly PlannedPaper[] {
+  if (numbers.size === 0) return papers;
+  const numbered = new Map(
+    plannedNow(planning, planning.by, (paper) => numbers.get(paperKey(paper))).map((one) => [
+      paperKey(one),
+      one,
+    ]),
+  );
+  return papers.map((paper) => (paper.numbered ? numbered.get(paperKey(paper))! : paper));
+}
+
+/** The words by which a paper is found: capitals and accents do not matter. */
+const soughtOf = ({ learner }: PlannedPaper, klass: string, number: string): string =>
+  soughtWords(`${learner} ${klass} ${number}`).join(' ').slice(0, 400);
 
 /** What there is of a paper that is not up to date. */
 async function kindsOf(

@@ -1,4 +1,3 @@
-import type { PressKind } from '@scriptum/core/contract';
 import { fieldValues, programValues } from '@scriptum/core/page';
 import { misfit } from '@scriptum/core/preflight';
 import { dressed, placedOf, type Field, type Placed, type Template } from '@scriptum/core/template';
@@ -70,7 +69,7 @@ export class Press implements SliceHandler {
     schoolId: string,
     folioId: string,
     staffId: string | null,
-    asked: { readonly entryIds?: readonly string[]; readonly only?: readonly PressKind[] } = {},
+    asked: Pick<RunRequest, 'entryIds' | 'only' | 'reissue'> = {},
   ): Promise<StartedRun> {
     const started = await this.options.plan({
       schoolId,

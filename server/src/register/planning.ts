@@ -1,4 +1,4 @@
-import { planPapers, type PlannedPaper } from '@scriptum/core/paper';
+import { planPapers, type PlanFrom, type PlannedPaper } from '@scriptum/core/paper';
 import type { FolioContents } from '@scriptum/core/preflight';
 import { presentRoll, type Roll } from '@scriptum/core/roll';
 import { waysOf, type SortedBy } from '@scriptum/core/sorting';
@@ -101,10 +101,14 @@ export function contentsOf(planning: Planning): (paper: PlannedPaper) => Dressed
 }
 
 /** The papers of each entry, also of those that are left out, with the letterhead that they stand on. */
-export function plannedNow(planning: Planning, by = planning.by): PlannedPaper[] {
+export function plannedNow(
+  planning: Planning,
+  by = planning.by,
+  numbers?: PlanFrom['numbers'],
+): PlannedPaper[] {
   const { roll, filing, present, day } = planning;
   const { templates, exceptions } = dressedOf(planning);
-  return planPapers({ roll, templates, exceptions, filing, by, named: present.nameOf }, day);
+  return planPapers({ roll, templates, exceptions, filing, by, named: present.nameOf, numbers }, day);
 }
 
 /** The papers that may stand for their entries: those that would be made now, and those that might have been before. */

@@ -5,9 +5,11 @@ import { WritingRow } from '../store/entities/writing.js';
 import { findFolio } from '../store/folios.js';
 import { loadRegister } from './register.js';
 
-const TITLES = [
+export const PAPER_TITLES = [
   'Learner',
   'Paper',
+  'Number',
+  'Replaces',
   'File',
   'State',
   'Pages',
@@ -37,24 +39,38 @@ export async function registerFile(
     where: { schoolId, folioId },
   });
   const names = new Map(writings.map(({ id, name }) => [id, name]));
-  const row = (paper: PaperLine) => {
-    const { message } = paper;
-    return [
-      paper.learner,
-      names.get(paper.templateId) ?? '',
-      paper.fileName,
-      paper.state,
-      paper.pages === null ? '' : String(paper.pages),
-      moment(paper.pressedAt),
-      paper.madeBy ?? '',
-      paper.judgedBy ?? '',
-      moment(paper.judgedAt),
-      paper.note ?? paper.reason ?? '',
-      message?.to ?? '',
-      message?.state ?? '',
-      moment(message?.sentAt ?? null),
-      paper.outOfDate ? 'yes' : '',
-    ].map((text, n) => (n === 4 && text !== '' ? { text, number: Number(text) } : { text }));
+  return {
+    title: folio.title,
+    bytes: writeSheet(
+      kind,
+      folio.title,
+      PAPER_TITLES,
+      papers.map((paper) => paperRow(paper, names.get(paper.templateId) ?? '')),
+    ),
   };
-  return { title: folio.title, bytes: writeSheet(kind, folio.title, TITLES, papers.map(row)) };
+}
+
+const PAGES = PAPER_TITLES.indexOf('Pages');
+
+/** A paper as a row under these titles. @param letter what its template is called. */
+export function paperRow(paper: PaperLine, letter: string): { text: string; number?: number }[] {
+  const { message } = paper;
+  return [
+    paper.learner,
+    letter,
+    paper.number ?? '',
+    paper.replacesNumber ?? '',
+    paper.fileName,
+    paper.state,
+    paper.pages === null ? '' : String(paper.pages),
+    moment(paper.pressedAt),
+    paper.madeBy ?? '',
+    paper.judgedBy ?? '',
+    moment(paper.judgedAt),
+    paper.note ?? paper.reason ?? '',
+    message?.to ?? '',
+    message?.state ?? '',
+    moment(message?.sentAt ?? null),
+    paper.outOfDate ? 'yes' : '',
+  ].map((text, n) => (n === PAGES && text !== '' ? { text, number: Number(text) } : { text }));
 }

@@ -17,7 +17,7 @@ export async function loadRegister(
   const { revision, wholeSince } = await registerState(manager, folioId);
   const whole = since === undefined || since > revision || since < wholeSince;
   const [papers, run, dispatch] = await Promise.all([
-    !whole && since === revision ? [] : paperLines(manager, { schoolId, folioId }, whole ? null : since),
+    !whole && since === revision ? [] : linesSince(manager, { schoolId, folioId }, whole ? null : since),
     latestRun(manager, schoolId, folioId),
     progress(manager, schoolId, folioId),
   ]);
@@ -44,52 +44,63 @@ interface MessageLineRow {
   readonly sentAt: Date | null;
 }
 
-/** The lines of papers, all or those that changed after a revision. The last message with a paper tells how it is with it. */
-async function paperLines(
+/** The lines of papers that changed after a revision, or of all, in the order of a register. */
+async function linesSince(
   manager: EntityManager,
   { schoolId, folioId }: { schoolId: string; folioId: string },
   since: number | null,
 ): Promise<PaperLine[]> {
   const which = `p.schoolId = ? AND p.folioId = ? ${since === null ? '' : 'AND p.revision > ?'}`;
-  const given = since === null ? [schoolId, folioId] : [schoolId, folioId, since];
+  const lines = await paperLines(manager, which, [schoolId, folioId, ...(since === null ? [] : [since])]);
+  return lines.sort(comparePaperOrder);
+}
+
+/**
+ * The lines of papers. The last message with a paper tells how it is with it.
+ *
+ * @param which a condition on papers `p`, with what is given for it.
+ */
+export async function paperLines(
+  manager: EntityManager,
+  which: string,
+  given: readonly unknown[],
+): Promise<PaperLine[]> {
   const [rows, messages] = await Promise.all([
     manager.query<LineRow[]>(
-      `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.fileName, p.state, p.reason, p.pages, p.bytes,
-         p.pressedAt, p.outOfDate, p.entryChanged, m.name AS madeBy, j.name AS judgedBy, p.judgedAt, p.note, p.changed,
+      `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.number, p.replacesNumber, p.fileName, p.state, p.reason,
+         p.pages, p.bytes, p.pressedAt, p.outOfDate, p.entryChanged, m.name AS madeBy, j.name AS judgedBy, p.judgedAt, p.note, p.changed,
          p.exceptionId IS NOT NULL AS excepted
        FROM paper p LEFT JOIN press_run r ON r.id = p.runId LEFT JOIN staff m ON m.id = r.staffId LEFT JOIN staff j ON j.id = p.judgedBy
        WHERE ${which}`,
-      given,
+      [...given],
     ),
     manager.query<MessageLineRow[]>(
       `SELECT p.id AS paperId, m.id, m.recipients, m.state, m.answer, m.sentAt
        FROM paper p JOIN enclosure c ON c.paperId = p.id JOIN message m ON m.id = c.messageId WHERE ${which} ORDER BY m.queuedAt`,
-      given,
+      [...given],
     ),
   ]);
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
-  return rows
-    .map((row): PaperLine => {
-      const { pressedAt, judgedAt, outOfDate, entryChanged, excepted } = row;
-      const message = messageOf.get(row.id);
-      return Object.assign(row, {
-        pressedAt: pressedAt && pressedAt.toISOString(),
-        judgedAt: judgedAt && judgedAt.toISOString(),
-        outOfDate: outOfDate === 1 && row.state !== 'superseded',
-        entryChanged: entryChanged === 1,
-        excepted: excepted === 1,
-        message: message
-          ? {
-              id: message.id,
-              to: (JSON.parse(message.recipients) as string[]).join(', '),
-              state: message.state,
-              answer: message.answer,
-              sentAt: message.sentAt && message.sentAt.toISOString(),
-            }
-          : null,
-      });
-    })
-    .sort(comparePaperOrder);
+  return rows.map((row): PaperLine => {
+    const { pressedAt, judgedAt, outOfDate, entryChanged, excepted } = row;
+    const message = messageOf.get(row.id);
+    return Object.assign(row, {
+      pressedAt: pressedAt && pressedAt.toISOString(),
+      judgedAt: judgedAt && judgedAt.toISOString(),
+      outOfDate: outOfDate === 1 && row.state !== 'superseded',
+      entryChanged: entryChanged === 1,
+      excepted: excepted === 1,
+      message: message
+        ? {
+            id: message.id,
+            to: (JSON.parse(message.recipients) as string[]).join(', '),
+            state: message.state,
+            answer: message.answer,
+            sentAt: message.sentAt && message.sentAt.toISOString(),
+          }
+        : null,
+    });
+  });
 }
 
 async function progress(

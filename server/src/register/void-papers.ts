@@ -5,6 +5,7 @@ import { EnclosureRow, MessageRow, PaperEventRow, PaperRow } from '../store/enti
 import { findFolio } from '../store/folios.js';
 import { insertMany } from '../store/insert-many.js';
 import { nextRevision, setComparedWith } from '../store/register-state.js';
+import { closeNumbers } from './numbers.js';
 import { PRESENT } from './present-papers.js';
 
 /**
@@ -39,7 +40,7 @@ export async function voidPapers(
     lock: { mode: 'pessimistic_write' },
   });
   const papers = await manager.find(PaperRow, {
-    select: { id: true, state: true },
+    select: { id: true, entryId: true, templateId: true, state: true },
     where: { schoolId, folioId, id: In(ids) },
     lock: { mode: 'pessimistic_write' },
   });
@@ -50,13 +51,15 @@ export async function voidPapers(
       'One of these papers is just being handed to the mail server, so nothing was voided. Look again in a moment.',
     );
   const standing: readonly string[] = PRESENT;
-  const voided = papers.filter(({ state }) => standing.includes(state)).map(({ id }) => id);
+  const counted = papers.filter(({ state }) => standing.includes(state));
+  const voided = counted.map(({ id }) => id);
   if (voided.length > 0) {
     const left = messages
       .filter(({ state }) => state === 'queued' || state === 'deferred')
       .map(({ id }) => id);
     if (left.length > 0) await manager.delete(MessageRow, { id: In(left), schoolId });
     const at = new Date();
+    await closeNumbers(manager, { schoolId, folioId }, counted);
     await manager.update(
       PaperRow,
       { schoolId, folioId, id: In(voided) },

@@ -1,4 +1,12 @@
-import type { BringIn, Checks, DispatchPlan, Folio, Ground, Register } from '@scriptum/core/contract';
+import type {
+  BringIn,
+  Checks,
+  DispatchPlan,
+  Folio,
+  Ground,
+  Register,
+  RegisterSought,
+} from '@scriptum/core/contract';
 import { findBlanks, type Blank } from '@scriptum/core/blanks';
 import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
 import { valuesToMeasure } from '@scriptum/core/page';
@@ -27,6 +35,7 @@ import { comparePapers } from '../register/compare-papers.js';
 import { loadPlanning, toCheck } from '../register/planning.js';
 import { planTry, type TryPaper } from '../register/try-papers.js';
 import { registerFile } from '../register/register-file.js';
+import { schoolRegisterFile } from '../register/school-register.js';
 import { loadRegister } from '../register/register.js';
 import { bringIn, takeOut } from '../roll/bring-in.js';
 import { goBack } from '../roll/earlier.js';
@@ -207,6 +216,13 @@ export const ROLL_WORK = {
     asked: Place & { kind: 'csv' | 'xlsx' },
   ): Promise<{ title: string; bytes: Uint8Array }> {
     return registerFile(database.manager, asked);
+  },
+
+  async schoolRegisterFile(
+    database: DataSource,
+    { schoolId, asked }: Place & { asked: RegisterSought & { kind: 'csv' | 'xlsx' } },
+  ): Promise<{ bytes: Uint8Array }> {
+    return { bytes: await schoolRegisterFile(database.manager, schoolId, asked) };
   },
 
   async planPack(database: DataSource, request: PackRequest): Promise<PlannedPack> {

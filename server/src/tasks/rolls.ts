@@ -25,7 +25,14 @@ const REST = 30_000;
 /** Work that changes the roll, after which a roll that was too much may be less. */
 const CHANGES: ReadonlySet<string> = new Set(['bringIn', 'patchRoll', 'takeOut', 'goBack']);
 /** Work that works no column out, and can be done whatever a formula asks for, so that it can be mended. */
-const PLAIN: ReadonlySet<string> = new Set(['folio', 'register', 'registerFile', 'addGround', ...CHANGES]);
+const PLAIN: ReadonlySet<string> = new Set([
+  'folio',
+  'register',
+  'registerFile',
+  'schoolRegisterFile',
+  'addGround',
+  ...CHANGES,
+]);
 
 /** Does work over rolls in processes beside the server, with limits that end it. */
 export class Rolls {

@@ -45,6 +45,14 @@ export class PaperRow {
   @Column({ type: 'boolean', default: false, select: false }) entryChanged?: boolean;
   /** Papers of other templates that it takes the place of once it is made, by their identities. */
   @JsonColumn({ nullable: true, select: false }) replaces?: string[] | null;
+  /** As it is printed on it; null where it prints none. */
+  @Column({ type: 'varchar', length: 100, nullable: true }) number!: string | null;
+  /** The number of the paper whose place it took by being issued again. */
+  @Column({ type: 'varchar', length: 100, nullable: true }) replacesNumber!: string | null;
+  /** Another one shall take its place, and is not made yet. */
+  @Column({ type: 'boolean', default: false, select: false }) reissue?: boolean;
+  /** The class of its learner when it was planned. */
+  @Column({ type: 'varchar', length: 100, default: '', select: false }) klass?: string;
   /** Its order among the papers of its entry. */
   @Column({ type: 'int', default: 0 }) place!: number;
   /** The slice of the run in which it is made. */
@@ -79,7 +87,7 @@ export class PaperEventRow {
   @PrimaryColumn({ type: 'bigint', unsigned: true, generated: 'increment' }) id?: string;
   @IdColumn() schoolId!: string;
   @IdColumn() paperId!: string;
-  @Column({ type: 'varchar', length: 20 }) kind!: 'cleared' | 'held' | 'voided';
+  @Column({ type: 'varchar', length: 20 }) kind!: 'cleared' | 'held' | 'voided' | 'replaced';
   @IdColumn({ nullable: true }) staffId!: string | null;
   @Column({ type: 'varchar', length: 1000, nullable: true }) note!: string | null;
   @InstantColumn() at!: Date;
