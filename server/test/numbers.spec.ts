@@ -202,7 +202,7 @@ test('many are found in parts, each once', async () => {
   do {
     const query = new URLSearchParams(after ? { after } : {});
     const found: SchoolRegister = await client.get(`/register?${query}`);
-    expect([found.count, found.more]).toEqual([120, false]);
+    expect([found.count, found.more]).toEqual([after === null ? 120 : null, false]);
     seen.push(...found.papers.map(({ learner }) => learner));
     after = found.after;
   } while (after);

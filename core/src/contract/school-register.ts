@@ -48,8 +48,8 @@ export const SchoolRegister = z
     papers: z.array(SchoolPaper),
     /** What asks for those behind; null where these are all. */
     after: z.string().nullable(),
-    /** How many there are, up to a most; `more` where there are more than that. */
-    count: z.number().int(),
+    /** How many there are, up to a most; `more` where there are more than that. Null in an answer that goes on. */
+    count: z.number().int().nullable(),
     more: z.boolean(),
   })
   .meta({ id: 'SchoolRegister' });

@@ -190,7 +190,7 @@ function withNumbers(
 
 /** The words by which a paper is found: capitals and accents do not matter. */
 const soughtOf = ({ learner }: PlannedPaper, klass: string, number: string): string =>
-  soughtWords(`${learner} ${klass} ${number}`).join(' ').slice(0, 400);
+  soughtWords(`${learner} ${klass} ${number}`).join(' ').slice(0, 300);
 
 /** What there is of a paper that is not up to date. */
 async function kindsOf(

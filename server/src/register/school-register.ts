@@ -42,26 +42,19 @@ export async function searchRegister(
 ): Promise<SchoolRegister> {
   const which = await conditionOf(manager, schoolId, sought);
   const behind = after?.split(' ');
-  const from = 'FROM paper p FORCE INDEX (paper_sought) WHERE';
-  const order = 'ORDER BY p.pressedAt DESC, p.id DESC';
-  const [found, [counted]] = await Promise.all([
-    manager.query<Found[]>(
-      `SELECT p.id, p.pressedAt ${from} ${which.sql} ${behind ? 'AND (p.pressedAt, p.id) < (?, ?)' : ''} ${order} LIMIT ?`,
-      [...which.given, ...(behind ? [new Date(behind[0]!), behind[1]] : []), AT_ONCE + 1],
-    ),
-    manager.query<{ n: string }[]>(
-      `SELECT COUNT(*) AS n FROM (SELECT p.id ${from} ${which.sql} LIMIT ?) AS some`,
-      [...which.given, COUNTED + 1],
-    ),
-  ]);
+  // One look counts them and finds the first ones.
+  const found = await manager.query<Found[]>(
+    `SELECT p.id, p.pressedAt FROM paper p FORCE INDEX (paper_sought) WHERE ${which.sql}
+     ${behind ? 'AND (p.pressedAt, p.id) < (?, ?)' : ''} ORDER BY p.pressedAt DESC, p.id DESC LIMIT ?`,
+    [...which.given, ...(behind ? [new Date(behind[0]!), behind[1]] : []), (behind ? AT_ONCE : COUNTED) + 1],
+  );
   const some = found.slice(0, AT_ONCE);
   const last = some.at(-1);
-  const n = Number(counted!.n);
   return {
     papers: await described(manager, schoolId, some),
     after: found.length > AT_ONCE && last ? `${last.pressedAt.toISOString()} ${last.id}` : null,
-    count: Math.min(COUNTED, n),
-    more: n > COUNTED,
+    count: behind ? null : Math.min(COUNTED, found.length),
+    more: !behind && found.length > COUNTED,
   };
 }
 

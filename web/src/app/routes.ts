@@ -15,6 +15,12 @@ export const routes: Routes = [
     loadComponent: () => import('./shell/folio-list').then((m) => m.FolioListPage),
   },
   {
+    path: 'register',
+    title: 'Register of all papers – Scriptum',
+    canActivate: [signedIn],
+    loadComponent: () => import('./shell/school-register').then((m) => m.SchoolRegisterPage),
+  },
+  {
     path: 'practice-post',
     title: 'Practice post – Scriptum',
     canActivate: [signedIn],

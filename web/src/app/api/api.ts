@@ -27,6 +27,8 @@ import type {
   PackContents,
   PackList,
   PictureAsset,
+  RegisterSought,
+  SchoolRegister,
   ProblemDetails,
   Proof,
   Register,
@@ -90,6 +92,12 @@ export class Api {
   sourceFile = (id: string, sourceId: string): Observable<Blob> =>
     this.http.get(`/api/folios/${id}/sources/${sourceId}/file`, { responseType: 'blob' });
 
+  schoolRegister = (sought: RegisterSought): Observable<SchoolRegister> =>
+    this.http.get<SchoolRegister>('/api/register', { params: { ...sought } });
+  schoolClasses = (): Observable<{ classes: string[] }> =>
+    this.http.get<{ classes: string[] }>('/api/register/classes');
+  issueAgain = (id: string, paperIds: readonly string[], reason: string): Observable<RunStarted> =>
+    this.http.post<RunStarted>(`/api/folios/${id}/papers/issue-again`, { paperIds, reason });
   packs = (id: string): Observable<PackList> => this.http.get<PackList>(`/api/folios/${id}/packs`);
   makePack = (id: string, asked: PackAsked): Observable<Pack> =>
     this.http.post<Pack>(`/api/folios/${id}/packs`, asked);

@@ -22,6 +22,8 @@ export interface FieldSurroundings {
   readonly day: string;
   /** What the field stands in: a text, or the name of a file, which has no sentences and is the same each day. */
   readonly form: 'text' | 'name';
+  /** Whether it stands in a paper, which has a number. */
+  readonly numbers?: boolean;
 }
 
 const DAY = 'day';
@@ -93,11 +95,15 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
               ? same.all
                 ? 'the number of all pages'
                 : 'the number of the page'
-              : rowsOf !== undefined
-                ? field.lookUp
-                  ? `what ${sheetOf(rowsOf, around)?.name ?? 'a sheet that is gone'} says`
-                  : 'all rows of the learner'
-                : (title ?? 'choose a column'),
+              : same?.kind === 'number'
+                ? 'the number of the paper'
+                : same?.kind === 'replaces'
+                  ? 'the number of the paper that it replaces'
+                  : rowsOf !== undefined
+                    ? field.lookUp
+                      ? `what ${sheetOf(rowsOf, around)?.name ?? 'a sheet that is gone'} says`
+                      : 'all rows of the learner'
+                    : (title ?? 'choose a column'),
       value: same
         ? `same ${same.kind}${same.kind === 'page' && same.all ? ' all' : ''}`
         : rowsOf !== undefined
@@ -110,6 +116,16 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
           ? [
               { value: 'same page', label: 'The number of the page' },
               { value: 'same page all', label: 'The number of all pages' },
+            ]
+          : []),
+        ...(around.numbers
+          ? [
+              { value: 'same number', label: 'The number of the paper', hint: 'given when it is pressed' },
+              {
+                value: 'same replaces',
+                label: 'The number of the paper that it replaces',
+                hint: 'where it is issued again',
+              },
             ]
           : []),
         ...(around.sheets ?? []).map(({ id, name }) => ({
@@ -407,6 +423,9 @@ function withSource(
     return { ...rest, columnId: null, name: 'Day of pressing', same: { kind: 'day' } };
   if (value === 'same page' || value === 'same page all')
     return { ...rest, ...pageField(value === 'same page all') };
+  if (value === 'same number') return { ...rest, columnId: null, name: 'Number', same: { kind: 'number' } };
+  if (value === 'same replaces')
+    return { ...rest, columnId: null, name: 'Replaces', same: { kind: 'replaces' } };
   if (value === `same ${TEXT}`)
     return { ...rest, columnId: null, name: 'Text', same: { kind: 'text', text: '' } };
   return { ...rest, columnId: value || null, name: titleOf(value, columns) ?? field.name };

@@ -45,6 +45,8 @@ export class FieldsMargin {
   readonly asked = input(0);
   /** Whether tables and charts can be put in. */
   readonly blocks = input(false);
+  /** Whether the number of the paper can be printed. */
+  readonly numbers = input(false);
   readonly put = output<Column>();
   readonly putBlock = output<Beginning>();
   readonly changed = output<Field>();
@@ -74,6 +76,7 @@ export class FieldsMargin {
     language: this.language(),
     day: this.day(),
     form: this.form(),
+    numbers: this.numbers(),
   }));
   protected readonly offers = computed(() => {
     const used = new Set(this.inUse().map((field) => field.columnId));

@@ -1,5 +1,5 @@
 import type { FlowText, LineText } from '@scriptum/core/text';
-import type { Filing } from '@scriptum/core/template';
+import { fieldsOf, isNumberField, PLAIN_NUMBERS, type Filing } from '@scriptum/core/template';
 import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
@@ -16,6 +16,7 @@ import { selectGetsPaper } from '../state/findings';
 import { writingFeature } from '../state/writing';
 import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange, SentencePiece } from '../ui/sentence/sentence-piece';
+import { changeNumbers, numberSentence } from './number-sentence';
 import { PressViews } from './press-views';
 
 /** The pattern of file names, and what it comes to for everybody. */
@@ -38,6 +39,7 @@ import { PressViews } from './press-views';
 export class FilingView extends WritingEditor<'filing'> {
   protected readonly editor = viewChild(TextEditor);
   protected readonly draft = this.store.selectSignal(writingFeature.selectFiling);
+  private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
   private readonly fileNames = this.store.selectSignal(selectFileNames);
@@ -125,6 +127,19 @@ export class FilingView extends WritingEditor<'filing'> {
       apart === null ? '.' : ', and by a number where that is the same too.',
     ];
   });
+
+  /** Whether a paper prints a number. */
+  protected readonly numbered = computed(() =>
+    this.templates().some(({ content }) => {
+      const used = new Set(fieldsOf(content));
+      return content.fields.some((field) => used.has(field.id) && isNumberField(field));
+    }),
+  );
+  protected readonly numberPieces = computed(() => numberSentence(this.content()?.numbers ?? PLAIN_NUMBERS));
+
+  protected setNumbers(change: SentenceChange): void {
+    this.change({ numbers: changeNumbers(this.content()?.numbers ?? PLAIN_NUMBERS, change) });
+  }
 
   protected target(): TextEditor | undefined {
     return this.editor();

@@ -13,6 +13,7 @@ const WORDS: Readonly<Record<PaperHistory['steps'][number]['kind'], string>> = {
   refused: 'Refused',
   unconfirmed: 'Unconfirmed',
   superseded: 'A newer one took its place',
+  replaced: 'Issued again',
 };
 
 /** What a paper was made from and what became of it; asked for once somebody wants to see it. */

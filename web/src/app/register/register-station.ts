@@ -24,7 +24,7 @@ import { StateMark } from '../ui/state-mark';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
 import { PaperHistoryView } from './paper-history-view';
 import { RegisterViews } from './register-views';
-import { VoidDialog } from './void-dialog';
+import { issuing, voiding, WhyDialog } from '../ui/why-dialog';
 import { messageMark, paperMark } from '../ui/paper-mark';
 
 /** Station Register: every paper that was made, with its file and its state. */
@@ -98,12 +98,25 @@ export class RegisterStation {
   protected voidIt(paper: PaperLine): void {
     const letter = this.letters().get(paper.templateId) ?? 'the paper';
     this.dialog
-      .open<string>(VoidDialog, {
-        data: { learner: paper.learner, letter, sent: paper.state === 'dispatched' },
-        ariaLabelledBy: 'void-title',
+      .open<string>(WhyDialog, {
+        data: voiding(`“${letter}” of ${paper.learner}`, paper.state === 'dispatched'),
+        ariaLabelledBy: 'why-title',
       })
       .closed.subscribe((reason) => {
         if (reason) this.store.dispatch(registerActions.void({ paperIds: [paper.id], reason }));
+      });
+  }
+
+  /** Presses a paper once more, in the place of this one. */
+  protected issueAgain(paper: PaperLine): void {
+    const letter = this.letters().get(paper.templateId) ?? 'the paper';
+    this.dialog
+      .open<string>(WhyDialog, {
+        data: issuing(`“${letter}” of ${paper.learner}`, paper.number, paper.state === 'dispatched'),
+        ariaLabelledBy: 'why-title',
+      })
+      .closed.subscribe((reason) => {
+        if (reason) this.store.dispatch(registerActions.issueAgain({ paperIds: [paper.id], reason }));
       });
   }
 

@@ -36,6 +36,8 @@ export const registerActions = createActionGroup({
     Stop: props<{ runId: string }>(),
     /** A pack was asked for, or has come further. */
     'Pack News': emptyProps(),
+    /** Others shall take the place of these by name. */
+    'Issue Again': props<{ paperIds: string[]; reason: string }>(),
     Hold: props<{ paperIds: string[]; hold: boolean }>(),
     Void: props<{ paperIds: string[]; reason: string }>(),
     'Plan Dispatch': emptyProps(),

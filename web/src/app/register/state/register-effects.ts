@@ -163,6 +163,28 @@ export const voidPapers = createEffect(
   { functional: true },
 );
 
+export const issueAgain = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.issueAgain),
+      mergeMap(({ paperIds, reason }) =>
+        whenSaved(store).pipe(
+          mergeMap(({ folioId, unsaved }) => {
+            if (unsaved) {
+              const message = `${unsaved.message} Nothing was issued again.`;
+              return of(registerActions.failed({ trouble: { ...unsaved, message } }));
+            }
+            return api.issueAgain(folioId!, paperIds, reason).pipe(
+              map(({ run, upToDate }) => registerActions.pressing({ count: run?.total ?? 0, upToDate })),
+              catchError(failed),
+            );
+          }),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
 export const planDispatch = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(

@@ -1,0 +1,228 @@
+import { Dialog } from '@angular/cdk/dialog';
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import type { RegisterSought, SchoolPaper } from '@scriptum/core/contract';
+import {
+  catchError,
+  concatMap,
+  debounceTime,
+  EMPTY,
+  from,
+  switchMap,
+  tap,
+  toArray,
+  type Observable,
+} from 'rxjs';
+import { Api, troubleOf } from '../api/api';
+import { PaperHistoryView } from '../register/paper-history-view';
+import { foliosActions, foliosFeature } from '../state/folios';
+import { Entered } from '../ui/bound';
+import { Icon } from '../ui/icon';
+import { messageMark, paperMark } from '../ui/paper-mark';
+import { StateMark } from '../ui/state-mark';
+import { TroubleBar } from '../ui/trouble-bar';
+import { issuing, voiding, WhyDialog, type WhyData } from '../ui/why-dialog';
+import { TopBar } from './top-bar';
+
+type State = NonNullable<RegisterSought['state']>;
+
+const STATES: readonly (readonly [State | '', string])[] = [
+  ['', 'in any state'],
+  ['present', 'that count'],
+  ['pressed', 'to be cleared'],
+  ['cleared', 'cleared'],
+  ['held', 'held'],
+  ['sent', 'sent'],
+  ['old', 'out of date'],
+  ['failed', 'failed'],
+  ['void', 'void'],
+  ['superseded', 'earlier versions'],
+];
+
+const EMPTY_SOUGHT: RegisterSought = {};
+
+/** All papers that the school ever made, over all folios. */
+@Component({
+  selector: 'sc-school-register',
+  imports: [DatePipe, Entered, Icon, PaperHistoryView, RouterLink, StateMark, TopBar, TroubleBar],
+  templateUrl: './school-register.html',
+  host: { class: 'flex h-screen flex-col' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class SchoolRegisterPage {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly dialogs = inject(Dialog);
+  private readonly router = inject(Router);
+  protected readonly folios = this.store.selectSignal(foliosFeature.selectAll);
+  protected readonly states = STATES;
+  protected readonly sought = signal<RegisterSought>(EMPTY_SOUGHT);
+  protected readonly papers = signal<readonly SchoolPaper[] | null>(null);
+  protected readonly after = signal<string | null>(null);
+  protected readonly count = signal('');
+  protected readonly classes = signal<readonly string[]>([]);
+  protected readonly trouble = signal('');
+  protected readonly said = signal('');
+  protected readonly busy = signal(false);
+  private readonly asked = signal(0);
+  protected readonly picked = signal<ReadonlySet<string>>(new Set());
+  /** The one whose history stands beside. */
+  protected readonly looked = signal<SchoolPaper | null>(null);
+  protected readonly narrowed = computed(() => Object.values(this.sought()).some(Boolean));
+  protected readonly chosen = computed(() => (this.papers() ?? []).filter(({ id }) => this.picked().has(id)));
+  protected readonly lines = computed(() =>
+    (this.papers() ?? []).map((paper) => ({ paper, mark: paperMark(paper)!, message: messageMark(paper) })),
+  );
+  private readonly query = computed(() => ({ sought: this.sought(), asked: this.asked() }));
+
+  constructor() {
+    this.store.dispatch(foliosActions.asked());
+    this.api.schoolClasses().subscribe({
+      next: ({ classes }) => this.classes.set(classes),
+      error: () => undefined,
+    });
+    toObservable(this.query)
+      .pipe(
+        debounceTime(200),
+        switchMap(({ sought }) =>
+          this.api.schoolRegister(sought).pipe(catchError((error: unknown) => this.fail(error))),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe(({ papers, after, count: counted, more }) => {
+        const count = counted ?? papers.length;
+        this.trouble.set('');
+        this.papers.set(papers);
+        this.after.set(after);
+        this.count.set(
+          more
+            ? `more than ${count.toLocaleString()} papers`
+            : count === 1
+              ? '1 paper'
+              : `${count.toLocaleString()} papers`,
+        );
+        const there = new Set(papers.map(({ id }) => id));
+        this.picked.update((ids) => new Set([...ids].filter((id) => there.has(id))));
+        this.looked.update((one) => papers.find(({ id }) => id === one?.id) ?? null);
+      });
+  }
+
+  protected change(part: Partial<Record<keyof RegisterSought, string>>): void {
+    this.sought.update((sought) => {
+      const next = { ...sought, ...part } as Record<string, string | undefined>;
+      return Object.fromEntries(Object.entries(next).filter(([, value]) => value)) as RegisterSought;
+    });
+  }
+
+  protected clearAll(): void {
+    this.sought.set(EMPTY_SOUGHT);
+  }
+
+  protected more(): void {
+    const after = this.after();
+    if (!after || this.busy()) return;
+    this.busy.set(true);
+    this.api.schoolRegister({ ...this.sought(), after }).subscribe({
+      next: (found) => {
+        this.busy.set(false);
+        this.papers.update((papers) => [...(papers ?? []), ...found.papers]);
+        this.after.set(found.after);
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.fail(error);
+      },
+    });
+  }
+
+  protected pick(id: string, picked: boolean): void {
+    this.picked.update((ids) => new Set(picked ? [...ids, id] : [...ids].filter((one) => one !== id)));
+  }
+
+  protected pickAll(picked: boolean): void {
+    this.picked.set(new Set(picked ? (this.papers() ?? []).map(({ id }) => id) : []));
+  }
+
+  protected url({ folioId, id }: SchoolPaper, download = false): string {
+    return `/api/folios/${folioId}/papers/${id}/file${download ? '?download=1' : ''}`;
+  }
+
+  protected fileUrl(kind: 'csv' | 'xlsx'): string {
+    return `/api/register/file?${new URLSearchParams({ ...(this.sought() as Record<string, string>), kind })}`;
+  }
+
+  protected goTo({ folioId, entryId }: SchoolPaper): void {
+    void this.router.navigateByUrl(`/folio/${folioId}/register`, { state: { pick: entryId } });
+  }
+
+  protected clear(): void {
+    this.forFolios('cleared', (folioId, paperIds) => this.api.holdPapers(folioId, paperIds, false));
+  }
+
+  protected hold(): void {
+    this.forFolios('held', (folioId, paperIds) => this.api.holdPapers(folioId, paperIds, true));
+  }
+
+  protected voidThem(): void {
+    const papers = this.chosen();
+    this.why(voiding(this.what(papers), papers.some(isSent)), (reason) =>
+      this.forFolios('voided', (folioId, paperIds) => this.api.voidPapers(folioId, paperIds, reason)),
+    );
+  }
+
+  protected issueAgain(): void {
+    const papers = this.chosen();
+    const number = papers.length === 1 ? papers[0]!.number : null;
+    this.why(issuing(this.what(papers), number, papers.some(isSent)), (reason) =>
+      this.forFolios('being issued again', (folioId, paperIds) =>
+        this.api.issueAgain(folioId, paperIds, reason),
+      ),
+    );
+  }
+
+  private what(papers: readonly SchoolPaper[]): string {
+    const [first] = papers;
+    return papers.length === 1 && first
+      ? `“${first.letter}” of ${first.learner}`
+      : `these ${papers.length} papers`;
+  }
+
+  private why(data: WhyData, then: (reason: string) => void): void {
+    this.dialogs.open<string>(WhyDialog, { data, ariaLabelledBy: 'why-title' }).closed.subscribe((reason) => {
+      if (reason) then(reason);
+    });
+  }
+
+  /** Does something to the picked papers, folio by folio. */
+  private forFolios(done: string, work: (folioId: string, paperIds: string[]) => Observable<unknown>): void {
+    const papers = this.chosen();
+    const folios = new Map<string, string[]>();
+    for (const { folioId, id } of papers) folios.set(folioId, [...(folios.get(folioId) ?? []), id]);
+    this.busy.set(true);
+    this.said.set('');
+    this.trouble.set('');
+    from([...folios])
+      .pipe(
+        concatMap(([folioId, ids]) => work(folioId, ids)),
+        toArray(),
+        tap(() => this.said.set(`${papers.length} ${papers.length === 1 ? 'paper' : 'papers'} ${done}.`)),
+        catchError((error: unknown) => this.fail(error)),
+      )
+      .subscribe({
+        complete: () => {
+          this.busy.set(false);
+          this.asked.update((n) => n + 1);
+        },
+      });
+  }
+
+  private fail(error: unknown): typeof EMPTY {
+    this.trouble.set(troubleOf(error).message);
+    return EMPTY;
+  }
+}
+
+const isSent = ({ state }: SchoolPaper): boolean => state === 'dispatched';
