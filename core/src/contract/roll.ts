@@ -68,4 +68,6 @@ export const RollFileQuery = z.object({
   kind: z.enum(['csv', 'xlsx', 'ods']),
   /** Those who get papers, or all. */
   who: z.enum(['in', 'all']).default('all'),
+  /** With what became of each entry behind its own columns. */
+  outcome: z.enum(['yes', 'no']).default('no'),
 });

@@ -134,8 +134,10 @@ export function rollRoutes(router: Router, { database, events, registers, rolls 
     response.attachment(source.fileName).type('application/octet-stream').send(bytes);
   });
 
-  answer(router, 'rollFile', async ({ response, schoolId, params, query }) => {
-    const { title, bytes } = await rolls.do('rollFile', { schoolId, folioId: params['folioId']!, ...query });
+  answer(router, 'rollFile', async ({ request, response, schoolId, params, query }) => {
+    const base = `${request.protocol}://${request.get('host') ?? ''}`;
+    const asked = { schoolId, folioId: params['folioId']!, ...query, base };
+    const { title, bytes } = await rolls.do('rollFile', asked);
     response
       .attachment(`${safePart(title) || 'Roll'}.${query.kind}`)
       .type(MIME[query.kind])

@@ -40,6 +40,7 @@ import { loadRegister } from '../register/register.js';
 import { bringIn, takeOut } from '../roll/bring-in.js';
 import { goBack } from '../roll/earlier.js';
 import { patchRoll } from '../roll/patch-roll.js';
+import { tellOutcomes } from '../register/outcomes.js';
 import { rollFile } from '../roll/roll-file.js';
 import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
 
@@ -119,11 +120,19 @@ export const ROLL_WORK = {
 
   async rollFile(
     database: DataSource,
-    { schoolId, folioId, kind, who }: Place & { kind: WriteKind; who: 'in' | 'all' },
+    {
+      schoolId,
+      folioId,
+      kind,
+      who,
+      outcome,
+      base,
+    }: Place & { kind: WriteKind; who: 'in' | 'all'; outcome: 'yes' | 'no'; base: string },
   ): Promise<{ title: string; bytes: Uint8Array }> {
     const folio = await findFolio(database.manager, schoolId, folioId);
     const { roll } = await loadWorkedRoll(database.manager, folio);
-    return { title: folio.title, bytes: rollFile(roll, folio.title, kind, who) };
+    const told = outcome === 'yes' ? await tellOutcomes(database.manager, folio, roll, base) : roll;
+    return { title: folio.title, bytes: rollFile(told, folio.title, kind, who) };
   },
 
   /** What a template prints for an entry, where it is compared with the others; null where there is no such entry. */

@@ -9,6 +9,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
+import { isOutcome, withOutcomes } from '@scriptum/core/paper';
 import { arrange, type Entry } from '@scriptum/core/roll';
 import { FindingsList } from '../desk/findings-list';
 import { bringingInActions, bringingInFeature } from './state/bringing-in';
@@ -25,8 +26,12 @@ import { EntryPanel } from './margin/entry-panel';
 import { OffersPanel } from './margin/offers-panel';
 import { SourcesPanel } from './margin/sources-panel';
 import { OfferView } from './offer-view';
+import { Outcomes } from './outcomes';
 import { RollTools } from './roll-tools';
 import { WorkedView } from './worked/worked-view';
+
+/** Said where somebody would write in what is told. */
+const FIXED = 'What became of the papers stands in the register. Nothing was written there.';
 
 /** Station Roll: the table of the folio's people, and what brings it into order. */
 @Component({
@@ -62,7 +67,14 @@ export class RollStation {
   protected readonly undoWhat = this.store.selectSignal(rollFeature.selectUndoWhat);
   protected readonly offer = this.store.selectSignal(rollFeature.selectOffer);
   protected readonly bringing = this.store.selectSignal(bringingInFeature.selectBringingInState);
-  protected readonly columns = computed(() => this.roll().columns.filter((column) => !column.hidden));
+  private readonly outcomes = inject(Outcomes);
+  /** The roll as it is shown: with what became of each entry behind, where that is wanted. */
+  protected readonly shown = computed(() => {
+    const told = this.outcomes.told();
+    return told ? withOutcomes(this.roll(), told) : this.roll();
+  });
+  protected readonly columns = computed(() => this.shown().columns.filter((column) => !column.hidden));
+  protected readonly isFixed = isOutcome;
   /** The worked column whose working-out is open. */
   protected readonly openWorked = computed(() =>
     this.roll().columns.find(({ id, worked }) => worked && id === this.state().openWorked),
@@ -85,7 +97,7 @@ export class RollStation {
   private readonly view = computed(() => this.state().view);
   protected readonly entries = computed(() => {
     const { of, places } = this.order();
-    const { entries } = this.roll();
+    const { entries } = this.shown();
     // Between a change of who is there and the new order.
     if (of !== this.members()) return entries;
     return places.map((at) => entries[at]!);
@@ -97,7 +109,7 @@ export class RollStation {
       const members = this.members();
       untracked(() => {
         const places = new Map(this.roll().entries.map(({ id }, at) => [id, at]));
-        const arranged = arrange(this.roll(), view, navigator.language);
+        const arranged = arrange(this.shown(), view, navigator.language);
         this.order.set({ of: members, places: arranged.map(({ id }) => places.get(id)!) });
       });
     });
@@ -120,9 +132,12 @@ export class RollStation {
 
   protected wish(wish: GridWish): void {
     switch (wish.kind) {
-      case 'cells':
-        this.store.dispatch(rollActions.change({ patch: { cells: wish.cells } }));
+      case 'cells': {
+        const cells = wish.cells.filter(({ columnId }) => !isOutcome(columnId));
+        if (cells.length < wish.cells.length) this.store.dispatch(rollActions.notice({ text: FIXED }));
+        if (cells.length > 0) this.store.dispatch(rollActions.change({ patch: { cells } }));
         break;
+      }
       case 'undo':
         this.store.dispatch(rollActions.undo());
         break;

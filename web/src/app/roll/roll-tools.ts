@@ -3,10 +3,12 @@ import { Dialog } from '@angular/cdk/dialog';
 import { CdkMenu, CdkMenuItem, CdkMenuItemCheckbox, CdkMenuTrigger } from '@angular/cdk/menu';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
+import { OUTCOME_COLUMNS } from '@scriptum/core/paper';
 import type { ColumnFilter, View } from '@scriptum/core/roll';
 import { deskFeature } from '../state/desk';
 import { rollActions, rollFeature } from '../state/roll';
 import { Icon, type IconName } from '../ui/icon';
+import { Outcomes } from './outcomes';
 import { PicturesDialog } from './pictures/pictures-dialog';
 import { UndoTools } from './undo-tools';
 import { beginWorked } from '@scriptum/core/marks';
@@ -39,6 +41,7 @@ export class RollTools {
 
   private readonly store = inject(Store);
   private readonly dialog = inject(Dialog);
+  protected readonly outcomes = inject(Outcomes);
   protected readonly state = this.store.selectSignal(rollFeature.selectRollState);
   protected readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   protected readonly roll = this.store.selectSignal(deskFeature.selectRoll);
@@ -47,7 +50,7 @@ export class RollTools {
   protected readonly filters = computed(() =>
     Object.entries(this.state().view.filters).map(([columnId, filter]) => ({
       columnId,
-      text: `${this.roll().columns.find(({ id }) => id === columnId)?.title ?? ''}: ${say(filter)}`,
+      text: `${[...this.roll().columns, ...OUTCOME_COLUMNS].find(({ id }) => id === columnId)?.title ?? ''}: ${say(filter)}`,
     })),
   );
   protected readonly kinds = [
@@ -101,7 +104,7 @@ export class RollTools {
   }
 
   protected file(kind: string): string {
-    return `/api/folios/${this.folio()!.id}/roll-file?kind=${kind}`;
+    return `/api/folios/${this.folio()!.id}/roll-file?kind=${kind}${this.outcomes.shown() ? '&outcome=yes' : ''}`;
   }
 }
 

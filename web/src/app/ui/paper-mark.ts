@@ -1,4 +1,5 @@
 import type { PaperLine } from '@scriptum/core/contract';
+import { paperWord } from '@scriptum/core/paper';
 import type { Mark } from './state-mark';
 
 export interface PaperMark {
@@ -6,28 +7,22 @@ export interface PaperMark {
   readonly word: string;
 }
 
+const MARKS: Readonly<Record<PaperLine['state'], Mark>> = {
+  waiting: 'waiting',
+  pressed: 'paper',
+  cleared: 'done',
+  held: 'held',
+  dispatched: 'mailed',
+  failed: 'failed',
+  void: 'failed',
+  superseded: 'old',
+};
+
 /** How a paper's state looks and reads. */
 export function paperMark(paper: PaperLine | undefined): PaperMark | null {
   if (!paper) return null;
-  if (paper.outOfDate && paper.state !== 'dispatched') return { mark: 'old', word: 'Out of date' };
-  switch (paper.state) {
-    case 'waiting':
-      return { mark: 'waiting', word: 'Waiting' };
-    case 'pressed':
-      return { mark: 'paper', word: 'Pressed' };
-    case 'cleared':
-      return { mark: 'done', word: 'Cleared' };
-    case 'held':
-      return { mark: 'held', word: 'Held' };
-    case 'dispatched':
-      return { mark: 'mailed', word: paper.outOfDate ? 'Sent, out of date' : 'Sent' };
-    case 'failed':
-      return { mark: 'failed', word: 'Failed' };
-    case 'void':
-      return { mark: 'failed', word: 'Void' };
-    case 'superseded':
-      return { mark: 'old', word: 'Earlier version' };
-  }
+  const old = paper.outOfDate && paper.state !== 'dispatched';
+  return { mark: old ? 'old' : MARKS[paper.state], word: paperWord(paper) };
 }
 
 /**

@@ -45,6 +45,8 @@ export class ColumnHead {
   readonly column = input.required<Column>();
   readonly view = input.required<View>();
   readonly inKey = input(false);
+  /** Whether it only tells something: nobody changes it. */
+  readonly fixed = input(false);
 
   private readonly store = inject(Store);
   private readonly injector = inject(Injector);
@@ -60,6 +62,7 @@ export class ColumnHead {
   protected readonly choices = signal<readonly string[]>([]);
   protected readonly typeName = computed(() => {
     const { type, worked } = this.column();
+    if (this.fixed()) return 'register';
     return worked ? `= ${describeWorked(worked)}` : TYPE_NAMES[type ?? 'text'];
   });
   protected readonly filtered = computed(() => this.view().filters[this.column().id]);

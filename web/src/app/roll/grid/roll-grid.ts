@@ -75,6 +75,8 @@ export class RollGrid implements OnDestroy {
   readonly entries = input.required<readonly Entry[]>();
   readonly view = input.required<View>();
   readonly keyIds = input<readonly string[]>([]);
+  /** Columns that nobody writes in. */
+  readonly isFixed = input<(columnId: string) => boolean>(() => false);
   readonly pickedId = input<string | null>(null);
   readonly picked = output<string>();
   readonly wish = output<GridWish>();
@@ -402,7 +404,7 @@ export class RollGrid implements OnDestroy {
     const { row, column } = this.active();
     const entry = entries[row];
     const about = columns[column];
-    if (!entry || !about) return;
+    if (!entry || !about || this.isFixed()(about.id)) return;
     this.range.set(one({ row, column }));
     this.editing.set({
       entryId: entry.id,
