@@ -9,6 +9,7 @@ import { pino, type Logger } from 'pino';
 import { plainError } from './http/plain-error.js';
 import type { DataSource } from 'typeorm';
 import { DEMO_ACCOUNT, loadDemo } from './demo/load-demo.js';
+import { pressDemo } from './demo/press-demo.js';
 import { Streams } from './http/streams.js';
 import { FolioEvents } from './folio-events.js';
 import { Leaving } from './ground/leaving.js';
@@ -124,7 +125,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   });
   const sessions = new DatabaseSessionStore(database);
   const streams = new Streams(sessions);
-  const demo = settings.demo ? await demoAccount(database) : null;
+  const { demo, isNew } = settings.demo ? await demoAccount(database) : { demo: null, isNew: false };
   const version = (JSON.parse(await readFile(path.join(root, 'package.json'), 'utf8')) as { version: string })
     .version;
   const webFolder = path.join(root, 'web/dist/browser');
@@ -161,6 +162,12 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   await worker.open();
   await press.open();
   await outbox.open();
+  // Beside what people do: nobody waits for it.
+  if (isNew)
+    void pressDemo(database, { press, packs }).catch((error: unknown) => {
+      if (!isDatabaseAway(error))
+        log.error({ err: error }, 'the papers of the demo school could not be made');
+    });
   const sweep = async (): Promise<void> => {
     await sessions.sweep();
     await sweepLimits(database);
@@ -199,15 +206,22 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
 }
 
 /** The demo school, made where there is no school at all. */
-async function demoAccount(database: DataSource): Promise<{ email: string; password: string } | null> {
+async function demoAccount(
+  database: DataSource,
+): Promise<{ demo: { email: string; password: string } | null; isNew: boolean }> {
+  let isNew = false;
   // One of several servers that start at the same time makes it.
   const lock = await takeNamedLock(database, 'demo', 60);
   try {
-    if ((await database.manager.count(School)) === 0) await loadDemo(database);
+    if ((await database.manager.count(School)) === 0) {
+      await loadDemo(database);
+      isNew = true;
+    }
   } finally {
     await lock?.release();
   }
-  return (await database.manager.existsBy(Staff, { email: DEMO_ACCOUNT.email })) ? DEMO_ACCOUNT : null;
+  const there = await database.manager.existsBy(Staff, { email: DEMO_ACCOUNT.email });
+  return { demo: there ? DEMO_ACCOUNT : null, isNew };
 }
 
 /** A secret made at the first start and kept in the data folder, so that sessions outlive a restart. */

@@ -1,5 +1,5 @@
 import { readLetterFile } from '@scriptum/core/letter-file';
-import { columnChanges } from '@scriptum/core/roll';
+import { columnChanges, learnerName, nameColumns } from '@scriptum/core/roll';
 import type { Block } from '@scriptum/core/text';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
@@ -10,6 +10,7 @@ import {
   readLine,
   readTemplateFile,
   type CoverNote,
+  type Exception,
   Letterhead,
   type Letter,
   type Placed,
@@ -154,6 +155,7 @@ async function loadFolio(
     await addWriting(manager, { schoolId, folioId: folio.id }, { kind: 'placed', content }, null, at);
   }
   await addSorting(manager, folio, from, columns);
+  await addException(manager, folio, from, at);
   return folio.id;
 }
 
@@ -179,6 +181,38 @@ async function addSorting(
   const content = Sorting.parse({ rules: rules.map((rule) => ({ id: newId(), ...rule })) });
   const [sorting] = writingsOf(writings, 'sorting');
   await changeWriting(manager, { ...sorting!, schoolId }, { content, staffId: null });
+}
+
+const ExceptionFile = z.object({ learner: z.string(), text: z.string() });
+
+/** What is another one for one learner, where the folder has an `exception.json`: a paragraph before the sign-off. */
+async function addException(
+  manager: EntityManager,
+  { id: folioId, schoolId }: FolioRow,
+  from: string,
+  at: Date,
+): Promise<void> {
+  const json = await readFile(path.join(from, 'exception.json'), 'utf8').catch(() => null);
+  if (json === null) return;
+  const { learner, text } = ExceptionFile.parse(JSON.parse(json));
+  const roll = await loadRoll(manager, await findFolio(manager, schoolId, folioId));
+  const entry = roll.entries.find((one) => learnerName(one, nameColumns(roll.columns)) === learner);
+  const [letter] = writingsOf(await loadWritings(manager, { schoolId, folioId }), 'letter');
+  if (!entry || !letter) throw new Error(`${from}/exception.json: nobody is called ${learner}`);
+  const { content: base } = letter;
+  const blocks = [...base.body.content];
+  const signs = blocks.findIndex(({ type }) => type === 'signOff');
+  const own: Block = { type: 'paragraph', content: [{ type: 'text', text }] };
+  blocks.splice(signs < 0 ? blocks.length : signs, 0, own);
+  const content: Exception = {
+    kind: 'exception',
+    entryId: entry.id,
+    of: letter.id,
+    base,
+    own: { ...base, body: { ...base.body, content: blocks } },
+  };
+  const added = { kind: 'exception' as const, name: learner, content };
+  await addWriting(manager, { schoolId, folioId }, added, null, at);
 }
 
 /** A certificate that was saved as a file, over the columns of the roll; a PDF that it stands on lies beside it. */

@@ -2,20 +2,23 @@ import { Dialog } from '@angular/cdk/dialog';
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { CdkMenu, CdkMenuItem, CdkMenuTrigger } from '@angular/cdk/menu';
 import { mayPress } from '@scriptum/core/preflight';
+import { phrase } from '@scriptum/core/sentences';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
-import { deskActions, deskFeature, type StripFilter } from '../state/desk';
+import { deskActions, deskFeature, type SomeEntries, type StripFilter } from '../state/desk';
 import { selectCounts, selectFindings } from '../state/findings';
 import { registerActions, registerFeature } from '../state/register';
 import { rateOf, timeLeft } from './time-left';
 import { PressMenu } from './press-menu';
+import { reasonsOf } from './reasons';
 import { TryDialog } from './try-dialog';
 
 /** Always says how many are ready and why the others are not, and has the two ways to press. */
 @Component({
   selector: 'sc-ledge',
-  imports: [DecimalPipe, RouterLink, Icon, PressMenu],
+  imports: [CdkMenu, CdkMenuItem, CdkMenuTrigger, DecimalPipe, RouterLink, Icon, PressMenu],
   templateUrl: './ledge.html',
   host: {
     role: 'contentinfo',
@@ -32,6 +35,7 @@ export class Ledge {
   protected readonly register = this.store.selectSignal(registerFeature.selectRegisterState);
   protected readonly run = this.store.selectSignal(registerFeature.selectRun);
   private readonly findings = this.store.selectSignal(selectFindings);
+  private readonly present = this.store.selectSignal(registerFeature.selectPresent);
   protected readonly blocking = computed(() =>
     this.findings().filter((finding) => finding.blocks === 'press'),
   );
@@ -68,6 +72,15 @@ export class Ledge {
     const dispatch = this.register().register?.dispatch;
     return dispatch?.fault ? dispatch.waiting - dispatch.keptBack : 0;
   });
+
+  /** Why papers are not ready, with whose they are. */
+  protected readonly reasons = computed((): SomeEntries[] =>
+    reasonsOf(this.findings(), this.present(), (code) => phrase('finding-kind', { code })),
+  );
+
+  protected showThese(some: SomeEntries): void {
+    this.store.dispatch(deskActions.showSome({ some }));
+  }
 
   protected show(filter: Exclude<StripFilter, 'some'>): void {
     this.store.dispatch(deskActions.filter({ filter }));
