@@ -188,10 +188,12 @@ test('a certificate that is switched on is pressed, and its file is what was see
   await expect(page.getByRole('row', { name: /Ольга Черненко.*Silver award/ })).toContainText(
     /Pressed|Cleared/,
   );
-  await page.getByLabel('Each on a new sheet').check();
-  const print = page.getByRole('link', { name: 'Print all' });
-  await expect(print).toHaveAttribute('href', /papers\.pdf\?fronts=yes$/);
-  const printed = await page.request.get((await print.getAttribute('href'))!);
+  await page.getByRole('link', { name: 'Print or save …' }).click();
+  await page.getByRole('button', { name: 'Make this pack' }).click();
+  const pack = page.getByRole('article', { name: 'For the printer' });
+  const open = pack.getByRole('link', { name: 'Open' });
+  await expect(open).toBeVisible({ timeout: 30_000 });
+  const printed = await page.request.get((await open.getAttribute('href'))!);
   expect(printed.headers()['content-type']).toBe('application/pdf');
 });
 

@@ -171,6 +171,16 @@ test('a growing pack takes new papers in at its end, by itself, and lets go of w
   expect([again.pack.id, pageBoxes(again.bytes).length]).toEqual([first.pack.id, 3]);
 });
 
+test('a growing pack of which no paper counts any more stays as it is, and says so', async () => {
+  const { folio, papers } = await pressed('Name,Class\nCy,8A\n');
+  const { pack } = await packOf(client, folio.id, { kind: 'growing', fronts: false });
+  const paperIds = papers.map(({ id }) => id);
+  await client.send('POST', `/folios/${folio.id}/papers/void`, { paperIds, reason: 'x' });
+  const stands = async () => (await client.get<PackList>(`/folios/${folio.id}/packs`)).packs;
+  expect(await stands()).toMatchObject([{ id: pack.id, state: 'done', papers: 1, old: 1 }]);
+  expect(await stands()).toMatchObject([{ state: 'done' }]);
+});
+
 test('what is in a pack and has changed since is told; packs can be taken away; another school sees none', async () => {
   const { folio, column } = await pressed();
   const { pack } = await packOf(client, folio.id, PRINT);

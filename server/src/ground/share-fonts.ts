@@ -3,9 +3,9 @@ import {
   decodePDFRawStream,
   PDFArray,
   PDFDict,
-  PDFDocument,
+  type PDFDocument,
   PDFName,
-  PDFNumber,
+  type PDFNumber,
   PDFRawStream,
   PDFRef,
 } from '@cantoo/pdf-lib';

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import {
   PDFArray,
   PDFDict,
-  PDFDocument,
+  type PDFDocument,
   PDFName,
   PDFRawStream,
   PDFRef,

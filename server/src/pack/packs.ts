@@ -143,6 +143,8 @@ export class Packs implements SliceHandler {
     const ready = await readyPapers(manager, place, false);
     const there = new Set(lines.map(({ paperId }) => paperId));
     if (there.size === ready.length && ready.every(({ id }) => there.has(id))) return;
+    // Nothing can be made of none, and what failed fails again as long as nothing comes or goes.
+    if (ready.length === 0 || (row.state === 'failed' && row.papers === ready.length)) return;
     await inTransaction(this.database, async (inside) => {
       await inside.update(PackRow, { id: row.id }, { state: 'waiting', papers: ready.length, done: 0 });
       await this.queue.offer(inside, [sliceOf({ ...row, papers: ready.length })]);
@@ -179,13 +181,13 @@ export class Packs implements SliceHandler {
       const made = await this.make(row, plan, goesOn);
       if (!made || !goesOn()) return;
       await this.end(slice, row, made);
+      // What came while it was made.
+      if (row.asked.kind === 'growing') await this.growWhereDue(place);
     } catch (error) {
       const reason = reasonOf(error);
       if (reason === null) throw error;
       await this.fail(slice, row, reason);
     }
-    // What came while it was made.
-    if (row.asked.kind === 'growing') await this.growWhereDue(place);
   }
 
   async giveUp(slice: ClaimedSlice): Promise<void> {

@@ -34,6 +34,8 @@ export async function zipPack(
   const written = (async () => {
     for await (const bytes of through) await write(bytes as Buffer);
   })();
+  // Whoever waits hears of it; where nobody does any more it has been left.
+  for (const one of [failed, written]) one.catch(() => undefined);
   const add = async (bytes: Buffer, name: string, date: Date): Promise<void> => {
     // One after the other, so that they do not fill the memory.
     const entry = once(zip, 'entry');

@@ -92,14 +92,16 @@ export async function commitPapers(
     const made = written.filter(({ set }) => set.ok);
     await numbersMade(
       manager,
-      made.map(({ paper }) => paper.id),
+      made.flatMap(({ paper }) => (paper.number === null ? [] : [paper.id])),
     );
     const replaced = new Set(made.map(({ paper }) => paperKey(paper)));
     const replacedToo = new Set(made.flatMap(({ paper }) => waiting.get(paper.id)?.replaces ?? []));
-    await manager.query(
-      `UPDATE paper SET reissue = 0 WHERE schoolId = ? AND folioId = ? AND reissue = 1 AND (entryId, templateId) IN (?)`,
-      [schoolId, slice.folioId, [['', ''], ...made.map(({ paper }) => [paper.entryId, paper.templateId])]],
-    );
+    if (replacedToo.size > 0)
+      await manager.update(
+        PaperRow,
+        { schoolId, id: In([...replacedToo]), reissue: true },
+        { reissue: false },
+      );
     await supersede(
       manager,
       [

@@ -74,7 +74,8 @@ export async function planRun(
   }
   const kindOf = await kindsOf(manager, planning);
   const stale = planned.filter((paper) => !present.isUpToDate(paper));
-  const replacing = await reissued(manager, folio);
+  const reissues = await reissued(manager, folio);
+  const replacing = new Map([...reissues].map(([key, { number }]) => [key, number]));
   const unnumbered = stale.filter((paper) =>
     reissue ? replacing.has(paperKey(paper)) : !only || only.includes(kindOf(paper)),
   );
@@ -116,6 +117,10 @@ export async function planRun(
   for (let at = 0; at < due.length; at += SLICE_PAPERS)
     slices.push({ id: newId(), size: Math.min(SLICE_PAPERS, due.length - at) });
   const replaced = replacedBy(due, planning);
+  for (const paper of due) {
+    const before = reissues.get(paperKey(paper));
+    if (before) replaced.set(paper, [...(replaced.get(paper) ?? []), ...before.ids]);
+  }
   const ids = due.map(() => newId());
   const klass = classColumn(planning.roll.columns)?.id ?? null;
   await keepNumbers(
@@ -162,14 +167,22 @@ export async function planRun(
   return { run, upToDate };
 }
 
-/** The numbers of papers that others shall take the place of, by `paperKey`; blank for one without. */
-async function reissued(manager: EntityManager, folio: FolioRow): Promise<Map<string, string>> {
+/** Papers that others shall take the place of, by `paperKey`, with the number of the last one; blank for one without. */
+async function reissued(
+  manager: EntityManager,
+  folio: FolioRow,
+): Promise<Map<string, { readonly number: string; readonly ids: readonly string[] }>> {
   const rows = await manager.find(PaperRow, {
     select: { id: true, entryId: true, templateId: true, number: true },
     where: { folioId: folio.id, schoolId: folio.schoolId, reissue: true },
     order: { pressedAt: 'ASC' },
   });
-  return new Map(rows.map((row) => [paperKey(row), row.number ?? '']));
+  const found = new Map<string, { number: string; ids: string[] }>();
+  for (const row of rows) {
+    const key = paperKey(row);
+    found.set(key, { number: row.number ?? '', ids: [...(found.get(key)?.ids ?? []), row.id] });
+  }
+  return found;
 }
 
 /** The same papers with their numbers in what they print. */

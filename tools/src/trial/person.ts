@@ -1,5 +1,5 @@
 import { writingsOf } from '@scriptum/core/template';
-import type { Folio, FolioSummary, RunStarted } from '@scriptum/core/contract';
+import type { Folio, FolioSummary, Pack, RunStarted } from '@scriptum/core/contract';
 
 /** A member of staff at a server's HTTP interface: keeps cookies and the token. */
 export class Person {
@@ -51,34 +51,48 @@ export class Person {
     const quoted = rows.map((row) => row.map((cell) => `"${cell.replaceAll('"', '""')}"`).join(','));
     const sheet = new TextEncoder().encode(`Name,Mail,Remark\n${quoted.join('\n')}\n`);
     const folio = await this.call<Folio>('POST', `/folios/${id}/sheet?name=roll.csv`, sheet);
-    const fields = folio.roll.columns.map((column, n) => ({
-      id: `field${n}`,
-      name: column.title,
-      columnId: column.id,
-    }));
+    const fields = [
+      ...folio.roll.columns.map((column, n) => ({
+        id: `field${n}`,
+        name: column.title,
+        columnId: column.id,
+      })),
+      { id: 'number', name: 'Number', columnId: null, same: { kind: 'number' } },
+    ];
     const paragraph = (fieldId: string): object => ({
       type: 'paragraph',
       content: [{ type: 'field', attrs: { fieldId } }],
     });
-    const body = { type: 'doc', content: [paragraph('field0'), paragraph('field2')] };
+    const body = { type: 'doc', content: [paragraph('field0'), paragraph('field2'), paragraph('number')] };
     const [letter] = writingsOf(folio.writings, 'letter');
     await this.call('PUT', `/folios/${id}/writings/${letter!.id}`, {
       kind: 'letter',
       version: letter!.version,
       content: { ...letter!.content, fields, body },
     });
+    const noted = fields.slice(0, -1);
     const subject = [{ type: 'text', text: 'Your paper' }];
     const [note] = writingsOf(folio.writings, 'note');
     await this.call('PUT', `/folios/${id}/writings/${note!.id}`, {
       kind: 'note',
       version: note!.version,
-      content: { ...note!.content, subject, body: { type: 'doc', content: [paragraph('field0')] }, fields },
+      content: {
+        ...note!.content,
+        subject,
+        body: { type: 'doc', content: [paragraph('field0')] },
+        fields: noted,
+      },
     });
     return folio;
   }
 
   press(folioId: string): Promise<RunStarted> {
     return this.call<RunStarted>('POST', `/folios/${folioId}/runs`, {});
+  }
+
+  pack(folioId: string): Promise<Pack> {
+    const asked = { kind: 'print', who: 'all', sort: [], apart: null, fronts: false, copies: null };
+    return this.call<Pack>('POST', `/folios/${folioId}/packs`, asked);
   }
 
   async dispatch(folioId: string): Promise<void> {

@@ -5,7 +5,7 @@ import { Person } from './person.js';
 import type { ServerProcess } from './server-process.js';
 
 /** What can be tried, and how often. */
-export const TRIALS = ['press', 'dispatch', 'database', 'servers', 'texts'] as const;
+export const TRIALS = ['press', 'pack', 'dispatch', 'database', 'servers', 'texts'] as const;
 export type TrialName = (typeof TRIALS)[number];
 
 const PAPERS = 300;
@@ -49,6 +49,44 @@ async function pressTrial(
   const rows = await setup.count('SELECT COUNT(*) AS n FROM paper WHERE folioId = ?', [id]);
   findings.lost += PAPERS - whole;
   findings.doubled += Math.max(0, rows - PAPERS);
+  // All papers of all rounds have numbers of one row: each once, and none left out.
+  const [given, last] = await Promise.all(
+    ['COUNT(DISTINCT number)', 'MAX(CAST(number AS INT))'].map((what) =>
+      setup.count(`SELECT ${what} AS n FROM paper WHERE number IS NOT NULL AND state = 'pressed'`, []),
+    ),
+  );
+  const all = await setup.count(
+    "SELECT COUNT(*) AS n FROM paper WHERE number IS NOT NULL AND state = 'pressed'",
+    [],
+  );
+  findings.doubled += all - given!;
+  findings.lost += last! - given!;
+}
+
+/** Asks for a pack of many papers, and lets something happen while it is made; then looks at what is in it. */
+async function packTrial(
+  setup: TrialSetup,
+  person: Person,
+  findings: Findings,
+  folioId: string,
+  strike: () => Promise<void>,
+): Promise<void> {
+  const { id } = await person.pack(folioId);
+  await pause(between(0, 1200));
+  const began = performance.now();
+  await strike();
+  await setup.until("SELECT COUNT(*) AS n FROM pack WHERE id = ? AND state = 'done'", [id], (n) => n === 1);
+  findings.slowest = Math.max(findings.slowest, performance.now() - began);
+  findings.rounds++;
+  const [papers, pages, bytes, kept] = await Promise.all([
+    setup.count('SELECT papers AS n FROM pack WHERE id = ?', [id]),
+    setup.count('SELECT pages AS n FROM pack WHERE id = ?', [id]),
+    setup.count('SELECT bytes AS n FROM pack WHERE id = ?', [id]),
+    setup.count('SELECT SUM(LENGTH(bytes)) AS n FROM pack_part WHERE packId = ?', [id]),
+  ]);
+  findings.lost += PAPERS - Math.min(papers!, pages!);
+  // Parts of another try would be more bytes than the file has.
+  findings.doubled += Math.abs(kept! - bytes!);
 }
 
 /** Dispatches a folio, and lets something happen when so many messages have arrived; then looks at what came of it. */
@@ -121,6 +159,23 @@ const RUN: Readonly<Record<TrialName, (say: (line: string) => void, times: numbe
     await server.stop();
     await setup.close();
     say(findings.say('The server is killed in a press', `${PAPERS} papers each`));
+  },
+
+  async pack(say, times) {
+    const setup = await TrialSetup.make();
+    const server = await new Killed(setup).start();
+    const findings = new Findings();
+    const { id } = await server.person.folio(rowsOf(PAPERS, 'k'));
+    await server.person.press(id);
+    await setup.until(
+      "SELECT COUNT(*) AS n FROM press_run WHERE folioId = ? AND state = 'running'",
+      [id],
+      (n) => n === 0,
+    );
+    for (let n = 0; n < times; n++) await packTrial(setup, server.person, findings, id, server.strike);
+    await server.stop();
+    await setup.close();
+    say(findings.say('The server is killed while a pack is made', `${PAPERS} papers each`));
   },
 
   async dispatch(say, times) {

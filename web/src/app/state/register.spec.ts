@@ -12,6 +12,8 @@ const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
   position: 0,
   place: 0,
   learner: 'Zoë',
+  number: null,
+  replacesNumber: null,
   fileName: 'a/Zoë.pdf',
   state: 'pressed',
   reason: null,
@@ -25,6 +27,7 @@ const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
   changed: null,
   outOfDate: false,
   entryChanged: false,
+  excepted: false,
   message: null,
   ...more,
 });
