@@ -175,11 +175,11 @@ test('papers are tried on oneself, pressed as asked, listed by run, and cleared 
   const row = page.getByRole('row', { name: /Priya Ramanathan/ });
   await row.click();
   await page.getByRole('button', { name: 'Void …' }).click();
-  await page.getByRole('button', { name: 'Void the paper' }).click();
+  await page.getByRole('button', { name: 'Void it' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'A reason is lacking' })).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('textbox', { name: 'Why' }).fill('Hours of somebody else');
-  await page.getByRole('button', { name: 'Void the paper' }).click();
+  await page.getByRole('button', { name: 'Void it' }).click();
   await expect(row).toContainText('Void');
   await page.locator('summary').filter({ hasText: 'History' }).click();
   await expect(page.getByRole('complementary', { name: 'About the paper' })).toContainText(

@@ -25,6 +25,13 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Keyboard shortcuts' }).click();
     await expectAccessible(page);
     await page.getByRole('button', { name: 'Close', exact: true }).click();
+    await station(page, 'Register');
+    await page.getByRole('link', { name: 'Packs', exact: true }).click();
+    await expect(page.getByRole('button', { name: 'Make this pack' })).toBeVisible();
+    await expectAccessible(page);
+    await page.goto('/register');
+    await expect(page.getByRole('region', { name: 'Papers' }).getByRole('row').nth(1)).toBeVisible();
+    await expectAccessible(page);
     await page.goto('/practice-post');
     await expect(page.getByRole('navigation', { name: 'Mailboxes' })).toBeVisible();
     await expectAccessible(page);

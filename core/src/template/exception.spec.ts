@@ -112,3 +112,39 @@ test('an exception whose letter is not among those that papers are made from mak
   const writing = { id: 'x', kind: 'exception' as const, name: 'Ann', place: 0, version: 1, content };
   expect(exceptionsOf([writing], [])).toEqual([]);
 });
+
+test('what an editor wrote counts as what was saved, in whatever order its keys are', () => {
+  const base = letter('a', 'b');
+  const bare = (value: unknown): unknown =>
+    Array.isArray(value)
+      ? value.map(bare)
+      : typeof value === 'object' && value !== null
+        ? Object.assign(
+            Object.create(null) as object,
+            Object.fromEntries(
+              Object.entries(value)
+                .reverse()
+                .map(([key, one]) => [key, bare(one)]),
+            ),
+          )
+        : value;
+  const now = letter('a', 'theirs');
+  expect(withException(now, { base, own: bare(base) as Template }).content).toEqual(now);
+  const own = bare(letter('mine', 'b')) as Template;
+  expect(linesOf(withException(now, { base, own }).content)).toEqual(['mine', 'theirs']);
+});
+
+test('attributes that an editor writes down though nothing is set are no change', () => {
+  const base = letter('a', 'b', 'c');
+  const written = (text: string): Block =>
+    ({ type: 'paragraph', attrs: { textAlign: null }, content: [{ type: 'text', text }] }) as Block;
+  const edited = (...lines: string[]): Template => ({
+    ...emptyLetter('Report'),
+    body: { type: 'doc', content: lines.map(written) },
+  });
+  const { content, touched } = withException(edited('new', 'b', 'c'), {
+    base,
+    own: edited('a', 'b', 'mine'),
+  });
+  expect([linesOf(content), touched]).toEqual([['new', 'b', 'mine'], false]);
+});

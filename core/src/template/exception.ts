@@ -1,4 +1,3 @@
-import same from 'fast-deep-equal';
 import { diff3Merge } from 'node-diff3';
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
@@ -105,6 +104,21 @@ class Merging {
     });
   }
 
+  /**
+   * Lines that stand beside each other, of which both changed some: where none came or went each is taken by itself.
+   */
+  private both({ a: own, o: base, b: now }: Conflict): readonly string[] {
+    if (own.length !== base.length || now.length !== base.length) {
+      this.touched = true;
+      return own;
+    }
+    return own.map((line, n) => {
+      if (line === base[n]) return now[n]!;
+      if (now[n] !== base[n] && now[n] !== line) this.touched = true;
+      return line;
+    });
+  }
+
   /** Blocks of a text, as lines of a file are merged. */
   private blocks(
     base: readonly unknown[],
@@ -114,18 +128,35 @@ class Merging {
     const known = new Map<string, unknown>();
     const lines = (all: readonly unknown[]): string[] =>
       all.map((one) => {
-        const line = JSON.stringify(one);
+        const line = meant(one);
         known.set(line, one);
         return line;
       });
     return diff3Merge(lines(own), lines(base), lines(now))
-      .flatMap(({ ok, conflict }) => {
-        if (conflict) this.touched = true;
-        return ok ?? conflict?.a ?? [];
-      })
+      .flatMap(({ ok, conflict }) => ok ?? (conflict ? this.both(conflict) : []))
       .map((line) => known.get(line));
   }
 }
+
+interface Conflict {
+  readonly a: readonly string[];
+  readonly o: readonly string[];
+  readonly b: readonly string[];
+}
+
+/**
+ * What a value means, as JSON: the order of keys does not count (RFC 8785, 3.2.3), and what is null is as good as not there, since editors
+ * write down each attribute that could be set.
+ */
+const meant = (value: unknown): string =>
+  JSON.stringify(value, (key, inner: unknown) => {
+    if (typeof inner !== 'object' || inner === null || Array.isArray(inner)) return inner ?? undefined;
+    const set = Object.entries(inner).filter(([, one]) => one !== null && one !== undefined);
+    if (set.length === 0 && key === 'attrs') return undefined;
+    return Object.fromEntries(set.sort(([one], [other]) => (one < other ? -1 : 1)));
+  }) ?? '';
+
+const same = (a: unknown, b: unknown): boolean => a === b || meant(a) === meant(b);
 
 const isParts = (value: unknown): value is Parts =>
   typeof value === 'object' && value !== null && !Array.isArray(value);

@@ -134,8 +134,9 @@ export class Packs implements SliceHandler {
   }
 
   /** Has a folio's growing pack made anew where papers have come or gone. */
-  async growWhereDue(place: Place): Promise<void> {
+  async growWhereDue({ schoolId, folioId }: Place): Promise<void> {
     const { manager } = this.database;
+    const place = { schoolId, folioId };
     const rows = await manager.findBy(PackRow, { ...place, state: In(['done', 'failed']) });
     const row = rows.find(({ asked }) => asked.kind === 'growing');
     if (!row) return;

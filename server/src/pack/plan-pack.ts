@@ -243,7 +243,7 @@ function nothingThere(asked: PackAsked, there: number): Refusal {
         ? 'There are no papers ready of these learners.'
         : asked.kind === 'zip'
           ? 'There are no papers yet. Press them first.'
-          : 'There are no papers to print. Press them first, and clear those that are held or have to be cleared.';
+          : 'There are no papers to print. Press those that are new or out of date, and clear those that are held or have to be cleared.';
   return new Refusal(404, 'no-papers', why);
 }
 

@@ -199,7 +199,11 @@ export class Press implements SliceHandler {
       this.told.delete(run.id);
       this.atHand.delete(run.id);
       for (const resolve of this.waiting.splice(0)) resolve();
-      await this.options.ended(slice);
+      const { schoolId, folioId } = slice;
+      // Whatever comes of that, the run has ended.
+      await this.options.ended({ schoolId, folioId }).catch((error: unknown) => {
+        if (!isDatabaseAway(error)) this.log.error({ err: error }, 'what follows a run could not be begun');
+      });
     }
     this.events.tell(slice.folioId, { kind: 'run' });
   }

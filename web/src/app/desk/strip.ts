@@ -40,6 +40,12 @@ export class Strip {
   /** Learners for whom something is another one in a letter. */
   protected readonly excepted = this.store.selectSignal(writingFeature.selectExceptedIds);
 
+  /** The picked learner's line, where it is among those that are shown. */
+  protected readonly activeId = computed(() => {
+    const { pickedId } = this.desk();
+    return this.shown().some(({ entry }) => entry.id === pickedId) ? `line-${pickedId}` : null;
+  });
+
   protected readonly only = computed(() => {
     const { filter, some } = this.desk();
     if (filter === 'some') return some?.label ?? '';

@@ -1,7 +1,7 @@
 import type { Me } from '@scriptum/core/contract';
 import { emptyLetter, type Letter, type Writing } from '@scriptum/core/template';
 import { testFolio, testWritings } from '../testing/folio';
-import { deskActions } from './desk';
+import { deskActions, deskFeature } from './desk';
 import { sessionActions } from './session';
 import { worstOf, writingActions, writingFeature, type WritingState } from './writing';
 
@@ -218,7 +218,7 @@ test('the letter that was picked is the one that is written, as long as it is th
   } as Writing;
   const both = open(testFolio(undefined, [first!, second], 'folio1'));
   const told = (state: WritingState) => {
-    const global = { writing: state };
+    const global = { writing: state, desk: deskFeature.reducer(undefined, deskActions.closed()) };
     const chosen = writingFeature.selectTemplate(global)?.content.name;
     return [chosen, writingFeature.selectTemplates(global).map(({ content }) => content.name)];
   };
