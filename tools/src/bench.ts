@@ -26,6 +26,7 @@ import { makeReports } from './bench-reports.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
 import { measureRegister } from './bench-register.js';
 import { measureRoll, type RollTimes } from './bench-roll.js';
+import { benchPack, benchSchool, benchSorting, type BenchFolios } from './bench-trust.js';
 
 const LETTERS = 500;
 const FEW = 500;
@@ -34,7 +35,18 @@ const REGISTERED = 10_000;
 const ROUNDS = 9;
 
 /** What is measured, for choosing among it. */
-export const BENCH_PARTS = ['press', 'memory', 'proof', 'certificates', 'roll', 'marks', 'register'] as const;
+export const BENCH_PARTS = [
+  'press',
+  'memory',
+  'proof',
+  'certificates',
+  'roll',
+  'marks',
+  'register',
+  'sorting',
+  'pack',
+  'school',
+] as const;
 export type BenchPart = (typeof BENCH_PARTS)[number];
 
 /** Prints ratios that are measured side by side in one run. @returns the exit code. */
@@ -59,6 +71,21 @@ export async function bench(
     if (parts.includes('certificates')) await benchCertificates(say, running);
     if (parts.includes('roll')) rollReport(say, await measureRoll(running));
     if (parts.includes('register')) await benchRegister(say, running);
+    const folios: BenchFolios = {
+      makeFolio,
+      pressWhole,
+      pressBare: async (_, folio) => {
+        const typesetter = new Typesetter({
+          workers: settings.pressWorkers,
+          timeLimit: settings.documentTime,
+        });
+        await warm(typesetter);
+        return pressBare(typesetter, folio).finally(() => typesetter.close());
+      },
+    };
+    if (parts.includes('sorting')) await benchSorting(say, running, folios);
+    if (parts.includes('pack')) await benchPack(say, running, folios);
+    if (parts.includes('school')) await benchSchool(say, running, folios);
     if (parts.includes('marks')) marksReport(say, measureMarks());
     return 0;
   } finally {
@@ -284,7 +311,7 @@ async function pressBare(typesetter: Typesetter, folio: Folio): Promise<number> 
     while (next < values.length) await typesetter.paper(program, values[next++]!, at);
   };
   await Promise.all(Array.from({ length: typesetter.workers + 1 }, lane));
-  return perSecond(began);
+  return perSecond(began, values.length);
 }
 
 /** The whole press: from rows to files and states in MariaDB. */
@@ -293,7 +320,7 @@ async function pressWhole(running: Running, folio: Folio): Promise<number> {
   const began = performance.now();
   const { run } = await (running.press as Press).start(school.id, folio.id, null);
   await running.press.ended(run!.id);
-  return perSecond(began);
+  return perSecond(began, folio.roll.entries.length);
 }
 
 async function warm(typesetter: Typesetter): Promise<void> {

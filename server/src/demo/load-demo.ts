@@ -1,6 +1,6 @@
 import { readLetterFile } from '@scriptum/core/letter-file';
 import { columnChanges, learnerName, nameColumns } from '@scriptum/core/roll';
-import type { Block } from '@scriptum/core/text';
+import { textPlain, type Block } from '@scriptum/core/text';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -183,9 +183,9 @@ async function addSorting(
   await changeWriting(manager, { ...sorting!, schoolId }, { content, staffId: null });
 }
 
-const ExceptionFile = z.object({ learner: z.string(), text: z.string() });
+const ExceptionFile = z.object({ learner: z.string(), instead: z.string(), text: z.string() });
 
-/** What is another one for one learner, where the folder has an `exception.json`: a paragraph before the sign-off. */
+/** What is another one for one learner, where the folder has an `exception.json`: a text in the place of a paragraph. */
 async function addException(
   manager: EntityManager,
   { id: folioId, schoolId }: FolioRow,
@@ -194,16 +194,16 @@ async function addException(
 ): Promise<void> {
   const json = await readFile(path.join(from, 'exception.json'), 'utf8').catch(() => null);
   if (json === null) return;
-  const { learner, text } = ExceptionFile.parse(JSON.parse(json));
+  const { learner, instead, text } = ExceptionFile.parse(JSON.parse(json));
   const roll = await loadRoll(manager, await findFolio(manager, schoolId, folioId));
   const entry = roll.entries.find((one) => learnerName(one, nameColumns(roll.columns)) === learner);
   const [letter] = writingsOf(await loadWritings(manager, { schoolId, folioId }), 'letter');
   if (!entry || !letter) throw new Error(`${from}/exception.json: nobody is called ${learner}`);
   const { content: base } = letter;
-  const blocks = [...base.body.content];
-  const signs = blocks.findIndex(({ type }) => type === 'signOff');
   const own: Block = { type: 'paragraph', content: [{ type: 'text', text }] };
-  blocks.splice(signs < 0 ? blocks.length : signs, 0, own);
+  const blocks = base.body.content.map((block) =>
+    textPlain({ type: 'doc', content: [block] }, {}).startsWith(instead) ? own : block,
+  );
   const content: Exception = {
     kind: 'exception',
     entryId: entry.id,

@@ -30,7 +30,18 @@ function sheet({ title, size }: PlannedPack): Letter {
       type: 'doc',
       content: [
         field('what'),
-        { type: 'heading', attrs: { level: 1 }, content: [{ type: 'field', attrs: { fieldId: 'group' } }] },
+        {
+          type: 'heading',
+          attrs: { level: 1 },
+          // To be found in a stack.
+          content: [
+            {
+              type: 'field',
+              attrs: { fieldId: 'group' },
+              marks: [{ type: 'textStyle', attrs: { fontSize: '64pt' } }],
+            },
+          ],
+        },
         field('count'),
       ],
     } as Letter['body'],
