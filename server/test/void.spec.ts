@@ -113,16 +113,18 @@ test('the register is saved as a file that a spreadsheet reads, formulas made ha
   };
   // RFC 4180.
   const csv = new TextDecoder().decode(await file('csv'));
-  expect(csv).toContain('"Learner","Paper","File","State"');
+  expect(csv).toContain('"Learner","Paper","Number","Replaces","File","State"');
   expect(csv).toContain(`"'=2+3"`);
   const opened = openSheetFile(await file('xlsx'));
   if (!opened.ok) throw new Error(opened.problem.message);
   let n = 0;
   const laidOut = opened.value.layOut({}, () => `i${++n}`);
   if (!laidOut.ok) throw new Error(laidOut.problem.message);
-  expect(laidOut.value.sheet.columns.map(({ title }) => title).slice(0, 4)).toEqual([
+  expect(laidOut.value.sheet.columns.map(({ title }) => title).slice(0, 6)).toEqual([
     'Learner',
     'Paper',
+    'Number',
+    'Replaces',
     'File',
     'State',
   ]);

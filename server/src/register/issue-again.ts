@@ -1,10 +1,9 @@
 import { In, type EntityManager } from 'typeorm';
-import { conflict, notFound } from '../refusal.js';
-import { EnclosureRow, MessageRow, PaperEventRow, PaperRow } from '../store/entities/register.js';
+import { notFound } from '../refusal.js';
+import { PaperEventRow, PaperRow } from '../store/entities/register.js';
 import { insertMany } from '../store/insert-many.js';
 import { nextRevision, setComparedWith } from '../store/register-state.js';
-import { closeNumbers } from './numbers.js';
-import { PRESENT } from './present-papers.js';
+import { takeOutOfUse } from './out-of-use.js';
 
 /** Papers that are to be issued again, and why. */
 export interface Reissue {
@@ -27,31 +26,13 @@ export async function takeForReissue(
 ): Promise<string[]> {
   const ids = [...new Set(paperIds)];
   const revision = await nextRevision(manager, { schoolId, folioId });
-  const enclosed = await manager.findBy(EnclosureRow, { schoolId, folioId, paperId: In(ids) });
-  const messages = await manager.find(MessageRow, {
-    select: { id: true, state: true },
-    where: { schoolId, folioId, id: In(enclosed.map(({ messageId }) => messageId)) },
-    lock: { mode: 'pessimistic_write' },
-  });
-  const papers = await manager.find(PaperRow, {
-    select: { id: true, entryId: true, templateId: true, state: true },
-    where: { schoolId, folioId, id: In(ids), state: In([...PRESENT]) },
-    lock: { mode: 'pessimistic_write' },
-  });
-  if (papers.length < ids.length) throw notFound(ids.length === 1 ? 'This paper' : 'One of these papers');
-  if (messages.some(({ state }) => state === 'sending'))
-    throw conflict(
-      'on-its-way',
-      'One of these papers is just being handed to the mail server, so nothing was issued again. Look again in a moment.',
-    );
-  const left = messages.filter(({ state }) => state === 'queued' || state === 'deferred').map(({ id }) => id);
-  if (left.length > 0) await manager.delete(MessageRow, { id: In(left), schoolId });
+  const { standing, passedOver } = await takeOutOfUse(manager, { schoolId, folioId }, ids, 'issued again');
+  if (passedOver > 0) throw notFound(ids.length === 1 ? 'This paper' : 'One of these papers');
   await manager.update(
     PaperRow,
     { schoolId, folioId, id: In(ids) },
     { state: 'superseded', reissue: true, note: reason, outOfDate: false, revision: String(revision) },
   );
-  await closeNumbers(manager, { schoolId, folioId }, papers);
   const at = new Date();
   await insertMany(
     manager,
@@ -59,5 +40,5 @@ export async function takeForReissue(
     ids.map((paperId) => ({ schoolId, paperId, kind: 'replaced' as const, staffId, note: reason, at })),
   );
   await setComparedWith(manager, folioId, `reissue ${ids[0]} ${revision}`);
-  return [...new Set(papers.map(({ entryId }) => entryId))];
+  return [...new Set(standing.map(({ entryId }) => entryId))];
 }
