@@ -38,6 +38,7 @@ const SERVER = [
   'register',
   'press',
   'pack',
+  'drop',
   'post',
   'tasks',
   'demo',

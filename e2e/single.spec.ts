@@ -24,6 +24,17 @@ test('packs say what is in them; a growing one is there once', async ({ page }) 
   await expect(page.getByRole('button', { name: 'Growing pack' })).toHaveCount(0);
   await grows.getByRole('button', { name: 'Take this pack away' }).click();
   await expect(grows).toHaveCount(0);
+
+  const drop = page.getByRole('region', { name: 'Drop-off' });
+  await drop.getByRole('button', { name: /WebDAV/ }).click();
+  await drop.getByLabel('Address').fill('https://files.school.example/');
+  await drop.getByRole('button', { name: 'Put papers there' }).click();
+  await expect(drop.getByRole('alert')).toContainText('Papers may not go to this address');
+  await expectAccessible(page);
+  await drop.getByRole('button', { name: 'Use the practice shelf' }).click();
+  await expect(drop.getByRole('status')).toContainText(/2\d lie there/, { timeout: 60_000 });
+  await drop.getByRole('button', { name: 'No more' }).click();
+  await expect(drop).toContainText('where others look for them');
 });
 
 test('a paper is found over all folios, with its history, and issued again with a reason', async ({

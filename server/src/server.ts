@@ -11,6 +11,8 @@ import type { DataSource } from 'typeorm';
 import { DEMO_ACCOUNT, loadDemo } from './demo/load-demo.js';
 import { pressDemo } from './demo/press-demo.js';
 import { Streams } from './http/streams.js';
+import { DropOffs } from './drop/drop-off.js';
+import { PracticeShelf } from './drop/practice-shelf.js';
 import { FolioEvents } from './folio-events.js';
 import { Leaving } from './ground/leaving.js';
 import { DatabaseSlices } from './jobs/database-slices.js';
@@ -88,7 +90,10 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const press: Press = new Press(database, queue, typesetter, events, log, {
     poll: PRESS_POLL,
     plan: (request) => rolls.do('planRun', request),
-    ended: (place) => packs.growWhereDue(place),
+    ended: async (place) => {
+      await packs.growWhereDue(place);
+      await drops.begin(place);
+    },
     wake,
   });
   const tries = new Tries(database, outbox, {
@@ -116,9 +121,17 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     plan: (request) => rolls.do('planPack', request),
     wake,
   });
+  const shelf = settings.demo ? new PracticeShelf(path.join(settings.dataFolder, 'practice-shelf')) : null;
+  const drops: DropOffs = new DropOffs(database, queue, events, log, {
+    leaving,
+    root: settings.dropFolder,
+    origins: settings.webDavOrigins,
+    practice: (await shelf?.listen()) ?? null,
+    wake,
+  });
   const worker = new SliceWorker({
     queue,
-    handlers: { press, compare: registers, check: checks, pack: packs },
+    handlers: { press, compare: registers, check: checks, pack: packs, drop: drops },
     term: settings.claimTerm,
     poll: SLICE_POLL,
     log,
@@ -138,6 +151,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     registers,
     checks,
     packs,
+    drops,
     rolls,
     sessions,
     streams,
@@ -174,6 +188,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     await queue.sweep();
     await news.sweep();
     await packs.sweep();
+    await drops.sweep();
   };
   // It is done again; that the database went away for a moment keeps no server from starting.
   await sweep().catch((error: unknown) => {
@@ -197,6 +212,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       await worker.close();
       await outbox.close();
       await practicePost?.close();
+      await shelf?.close();
       await typesetter.close();
       await leaving.close();
       await rolls.close();

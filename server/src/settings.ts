@@ -10,6 +10,20 @@ const proxies = z
     'write the number of proxies, such as 1, or their addresses, such as 10.0.0.0/8 or loopback',
   )
   .transform((value): number | string => (/^\d+$/.test(value) ? Number(value) : value));
+/** Where WebDAV addresses may lead: scheme, host and port, with commas. */
+const origins = z
+  .string()
+  .transform((text) =>
+    text
+      .split(',')
+      .map((one) => one.trim())
+      .filter(Boolean),
+  )
+  .refine(
+    (all) => all.every((one) => /^https?:\/\/[^/?#@]+$/.test(one)),
+    'write addresses without a path, such as https://files.school.example, several with commas',
+  )
+  .transform((all) => all.map((one) => new URL(one).origin));
 const flag = z.enum(['yes', 'no']).transform((value) => value === 'yes');
 
 /** The settings that the environment may give; see docs/settings.md. */
@@ -28,6 +42,8 @@ const Environment = z.object({
     .optional(),
   SCRIPTUM_MAIL_FROM: z.email('write one email address').default('office@thistlequay.example'),
   SCRIPTUM_PRACTICE_POST_PORT: port.default(0),
+  SCRIPTUM_DROP_FOLDER: z.string().min(1).optional(),
+  SCRIPTUM_WEBDAV: origins.default([]),
   SCRIPTUM_PRESS_WORKERS: z.coerce.number().int().min(1).max(32).default(2),
   SCRIPTUM_DOCUMENT_SECONDS: z.coerce.number().min(0.1).max(600).default(10),
   SCRIPTUM_CLAIM_SECONDS: z.coerce.number().min(1).max(600).default(10),
@@ -50,6 +66,10 @@ export interface Settings {
   readonly smtpUrl: string | undefined;
   readonly mailFrom: string;
   readonly practicePostPort: number;
+  /** Absolute path of the folder below which papers can be dropped off. */
+  readonly dropFolder: string;
+  /** Origins that WebDAV addresses may lead to. */
+  readonly webDavOrigins: readonly string[];
   readonly pressWorkers: number;
   /** Milliseconds that one document may take. */
   readonly documentTime: number;
@@ -89,6 +109,8 @@ export function readSettings(environment: NodeJS.ProcessEnv, root = process.cwd(
     smtpUrl: env.SCRIPTUM_SMTP_URL,
     mailFrom: env.SCRIPTUM_MAIL_FROM,
     practicePostPort: env.SCRIPTUM_PRACTICE_POST_PORT,
+    dropFolder: path.resolve(root, env.SCRIPTUM_DROP_FOLDER ?? path.join(env.SCRIPTUM_DATA, 'drop-off')),
+    webDavOrigins: env.SCRIPTUM_WEBDAV,
     pressWorkers: env.SCRIPTUM_PRESS_WORKERS,
     documentTime: env.SCRIPTUM_DOCUMENT_SECONDS * 1000,
     claimTerm: env.SCRIPTUM_CLAIM_SECONDS * 1000,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Finding } from '../preflight/index.js';
 import { Nothing } from './common.js';
+import { DropOff, SetDropOff } from './drop-off.js';
 import {
   ArchiveFolio,
   CopyFolio,
@@ -496,6 +497,31 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/packs/{packId}',
     summary: 'Take a pack away, also one that is being made',
     answer: Nothing,
+  },
+  dropOff: {
+    method: 'get',
+    path: '/folios/{folioId}/drop-off',
+    summary: 'Where papers of the folio go as files too',
+    answer: DropOff,
+  },
+  setDropOff: {
+    method: 'put',
+    path: '/folios/{folioId}/drop-off',
+    summary: 'Say where papers go as files too, and put there what may leave',
+    body: SetDropOff,
+    answer: DropOff,
+  },
+  endDropOff: {
+    method: 'delete',
+    path: '/folios/{folioId}/drop-off',
+    summary: 'Let papers go nowhere any more; those that lie there stay',
+    answer: DropOff,
+  },
+  dropAgain: {
+    method: 'post',
+    path: '/folios/{folioId}/drop-off/again',
+    summary: 'Put there now what is to be there',
+    answer: DropOff,
   },
   holdPapers: {
     method: 'post',

@@ -1,4 +1,5 @@
 export * from './common.js';
+export * from './drop-off.js';
 export * from './endpoints.js';
 export * from './folio.js';
 export * from './letterhead.js';

@@ -62,6 +62,8 @@ export const PaperLine = z
     outOfDate: z.boolean(),
     /** True where a cell of the learner is another one than when it was made. */
     entryChanged: z.boolean(),
+    /** Where its file lies beside the register, where it was dropped off. */
+    lies: z.string().nullable(),
     message: MessageLine.nullable(),
   })
   .meta({ id: 'PaperLine' });

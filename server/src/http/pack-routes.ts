@@ -2,6 +2,7 @@ import { safePart } from '@scriptum/core/filing';
 import type { Router } from 'express';
 import { pipeline } from 'node:stream/promises';
 import { In, type DataSource } from 'typeorm';
+import type { DropOffs } from '../drop/drop-off.js';
 import { partsOf } from '../pack/pack-files.js';
 import type { Packs } from '../pack/packs.js';
 import { linesOf } from '../pack/plan-pack.js';
@@ -15,10 +16,11 @@ import { disposition } from './register-routes.js';
 export interface PackRouteParts {
   readonly database: DataSource;
   readonly packs: Packs;
+  readonly drops: DropOffs;
 }
 
 /** Many papers in one file: for the printer, for a folder, and one that grows. */
-export function packRoutes(router: Router, { database, packs }: PackRouteParts): void {
+export function packRoutes(router: Router, { database, packs, drops }: PackRouteParts): void {
   const { manager } = database;
   const place = (schoolId: string, params: Readonly<Record<string, string>>) => ({
     schoolId,
@@ -62,6 +64,25 @@ export function packRoutes(router: Router, { database, packs }: PackRouteParts):
     response.type(zip ? 'application/zip' : 'application/pdf').set('Content-Length', String(bytes));
     // Who leaves before the end has left.
     await pipeline(partsOf(manager, fileId), response).catch(() => response.destroy());
+  });
+  answer(router, 'dropOff', ({ schoolId, params }) => drops.about(place(schoolId, params)));
+  answer(router, 'setDropOff', async ({ schoolId, staffId, params, body }) => {
+    const at = place(schoolId, params);
+    await drops.set(at, body.place);
+    await recordHappening(manager, { ...at, staffId, kind: 'drop-off-set' });
+    return drops.about(at);
+  });
+  answer(router, 'endDropOff', async ({ schoolId, staffId, params }) => {
+    const at = place(schoolId, params);
+    await drops.end(at);
+    await recordHappening(manager, { ...at, staffId, kind: 'drop-off-ended' });
+    return drops.about(at);
+  });
+  answer(router, 'dropAgain', async ({ schoolId, params }) => {
+    const at = place(schoolId, params);
+    await findFolio(manager, at.schoolId, at.folioId);
+    await drops.begin(at);
+    return drops.about(at);
   });
   answer(router, 'deletePack', async ({ schoolId, params }) => {
     await packs.delete(place(schoolId, params), params['packId']!);

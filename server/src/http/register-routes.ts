@@ -5,6 +5,7 @@ import type { FolioEvents } from '../folio-events.js';
 import type { Leaving } from '../ground/leaving.js';
 import type { Outbox } from '../post/outbox.js';
 import type { Tries } from '../post/tries.js';
+import type { DropOffs } from '../drop/drop-off.js';
 import type { Packs } from '../pack/packs.js';
 import type { Press } from '../press/press.js';
 import { notFound, Refusal } from '../refusal.js';
@@ -40,6 +41,7 @@ export interface RegisterParts {
   readonly outbox: Outbox;
   readonly registers: Registers;
   readonly packs: Packs;
+  readonly drops: DropOffs;
   readonly rolls: Rolls;
   readonly leaving: Leaving;
   readonly tries: Tries;
@@ -57,6 +59,7 @@ export function registerRoutes(
     outbox,
     registers,
     packs,
+    drops,
     rolls,
     leaving,
     tries,
@@ -65,6 +68,11 @@ export function registerRoutes(
   }: RegisterParts,
 ): void {
   const { manager } = database;
+  /** What papers that may leave, or may not any more, bring with them. */
+  const follow = async (place: { schoolId: string; folioId: string }): Promise<void> => {
+    await packs.growWhereDue(place);
+    await drops.begin(place);
+  };
   /** A paper's file as it leaves; null where there is none. */
   const fileOf = async (schoolId: string, { blobHash, laidOn }: PaperRow): Promise<Buffer | null> => {
     const bytes = blobHash && (await readBlob(manager, schoolId, blobHash));
@@ -121,7 +129,7 @@ export function registerRoutes(
     const kind = body.hold ? 'held' : 'cleared';
     await recordHappening(manager, { schoolId, staffId, folioId, kind, count: judged.done });
     events.tell(folioId, { kind: 'run' });
-    await packs.growWhereDue({ schoolId, folioId });
+    await follow({ schoolId, folioId });
     return judged;
   });
   answer(router, 'voidPapers', async ({ schoolId, staffId, params, body }) => {
@@ -131,7 +139,7 @@ export function registerRoutes(
     );
     await recordHappening(manager, { schoolId, staffId, folioId, kind: 'voided', count: voided.done });
     events.tell(folioId, { kind: 'run' });
-    await packs.growWhereDue({ schoolId, folioId });
+    await follow({ schoolId, folioId });
     return voided;
   });
   answer(router, 'issueAgain', async ({ schoolId, staffId, params, body }) => {

@@ -69,8 +69,8 @@ export async function paperLines(
     manager.query<LineRow[]>(
       `SELECT p.id, p.entryId, p.templateId, p.position, p.place, p.learner, p.number, p.replacesNumber, p.fileName, p.state, p.reason,
          p.pages, p.bytes, p.pressedAt, p.outOfDate, p.entryChanged, m.name AS madeBy, j.name AS judgedBy, p.judgedAt, p.note, p.changed,
-         p.exceptionId IS NOT NULL AS excepted
-       FROM paper p LEFT JOIN press_run r ON r.id = p.runId LEFT JOIN staff m ON m.id = r.staffId LEFT JOIN staff j ON j.id = p.judgedBy
+         p.exceptionId IS NOT NULL AS excepted, d.path AS lies
+       FROM paper p LEFT JOIN dropped d ON d.paperId = p.id LEFT JOIN press_run r ON r.id = p.runId LEFT JOIN staff m ON m.id = r.staffId LEFT JOIN staff j ON j.id = p.judgedBy
        WHERE ${which}`,
       [...given],
     ),

@@ -35,8 +35,10 @@ import { Checks1765700000000 } from './migrations/0018-checks.js';
 import { Runs1765800000000 } from './migrations/0019-runs.js';
 import { Clearing1765900000000 } from './migrations/0020-clearing.js';
 import { FrontPage1766000000000 } from './migrations/0021-front-page.js';
+import { DropOffRow, DroppedRow } from './entities/drop-off.js';
 import { PackPartRow, PackRow } from './entities/packs.js';
 import { Exceptions1766100000000 } from './migrations/0022-exceptions.js';
+import { DropOff1766400000000 } from './migrations/0025-drop-off.js';
 import { Numbers1766300000000 } from './migrations/0024-numbers.js';
 import { Packs1766200000000 } from './migrations/0023-packs.js';
 
@@ -78,6 +80,8 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       MailAccountRow,
       PracticeMailRow,
       CheckedLookRow,
+      DropOffRow,
+      DroppedRow,
       PackPartRow,
       PackRow,
       SeenFindingRow,
@@ -107,6 +111,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       Exceptions1766100000000,
       Packs1766200000000,
       Numbers1766300000000,
+      DropOff1766400000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

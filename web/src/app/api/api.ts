@@ -22,6 +22,8 @@ import type {
   MailList,
   Me,
   PaperHistory,
+  DropOff,
+  DropPlace,
   Pack,
   PackAsked,
   PackContents,
@@ -98,6 +100,12 @@ export class Api {
     this.http.get<{ classes: string[] }>('/api/register/classes');
   issueAgain = (id: string, paperIds: readonly string[], reason: string): Observable<RunStarted> =>
     this.http.post<RunStarted>(`/api/folios/${id}/papers/issue-again`, { paperIds, reason });
+  dropOff = (id: string): Observable<DropOff> => this.http.get<DropOff>(`/api/folios/${id}/drop-off`);
+  setDropOff = (id: string, place: DropPlace): Observable<DropOff> =>
+    this.http.put<DropOff>(`/api/folios/${id}/drop-off`, { place });
+  endDropOff = (id: string): Observable<DropOff> => this.http.delete<DropOff>(`/api/folios/${id}/drop-off`);
+  dropAgain = (id: string): Observable<DropOff> =>
+    this.http.post<DropOff>(`/api/folios/${id}/drop-off/again`, {});
   packs = (id: string): Observable<PackList> => this.http.get<PackList>(`/api/folios/${id}/packs`);
   makePack = (id: string, asked: PackAsked): Observable<Pack> =>
     this.http.post<Pack>(`/api/folios/${id}/packs`, asked);

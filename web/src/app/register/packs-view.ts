@@ -12,13 +12,14 @@ import { registerActions, registerFeature } from '../state/register';
 import { Icon } from '../ui/icon';
 import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
+import { DropOffPanel } from './drop-off-panel';
 import { changePack, EMPTY_PRINT, packSentence, type PrintAsked } from './pack-sentence';
 import { RegisterViews } from './register-views';
 
 /** Many papers in one file: for the printer, for a folder, and one that grows as papers come. */
 @Component({
   selector: 'sc-packs-view',
-  imports: [DatePipe, DecimalPipe, Icon, RegisterViews, Sentence],
+  imports: [DatePipe, DecimalPipe, DropOffPanel, Icon, RegisterViews, Sentence],
   templateUrl: './packs-view.html',
   host: { class: 'block h-full' },
   changeDetection: ChangeDetectionStrategy.OnPush,

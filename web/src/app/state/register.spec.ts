@@ -28,6 +28,7 @@ const paper = (more: Partial<PaperLine> = {}): PaperLine => ({
   outOfDate: false,
   entryChanged: false,
   excepted: false,
+  lies: null,
   message: null,
   ...more,
 });
