@@ -53,6 +53,8 @@ export class PaperRow {
   @Column({ type: 'boolean', default: false, select: false }) reissue?: boolean;
   /** The class of its learner when it was planned. */
   @Column({ type: 'varchar', length: 100, default: '', select: false }) klass?: string;
+  /** The words by which it is found (`soughtWords`), as bytes. */
+  @Column({ type: 'varbinary', length: 1200, default: '', select: false }) sought?: Buffer;
   /** Its order among the papers of its entry. */
   @Column({ type: 'int', default: 0 }) place!: number;
   /** The slice of the run in which it is made. */
