@@ -1,6 +1,9 @@
 import type { Folio, Judged, PaperLine, RunStarted, SchoolRegister } from '@scriptum/core/contract';
 import type { Filing, PaperNumbers } from '@scriptum/core/template';
 import { openSheetFile } from '@scriptum/core/workbook';
+import type { PlannedPaper } from '@scriptum/core/paper';
+import { giveNumbers, keepNumbers } from '@scriptum/server/register/numbers';
+import type { EntityManager } from 'typeorm';
 import { pdfText } from './testing/pdf.js';
 import {
   type Client,
@@ -151,6 +154,48 @@ test('numbers of folios with one pattern are one row, without gaps or doubles, w
   expect(all.map((number) => Number(/\d+/.exec(number!)![0])).sort((a, b) => a - b)).toEqual(
     Array.from({ length: 48 }, (_, n) => n + 7),
   );
+});
+
+test('a number that was free is given once, also where two plan at the same time', async () => {
+  const folio = await numbered();
+  const { database } = server.running;
+  const [{ schoolId }] = (await database.query('SELECT schoolId FROM folio WHERE id = ?', [folio.id])) as [
+    { schoolId: string },
+  ];
+  const place = { schoolId, folioId: folio.id };
+  // A run that was stopped has left number 7 behind.
+  await database.query("INSERT INTO paper_number VALUES (?, 'TQ-#/26', 7, ?, 'e', 't', 'gone', 0, 0)", [
+    schoolId,
+    folio.id,
+  ]);
+  await database.query("INSERT INTO number_series VALUES (?, 'TQ-#/26', 8)", [schoolId]);
+  const give = async (manager: EntityManager, entryId: string): Promise<string> => {
+    const papers = [{ entryId, templateId: 't' }] as PlannedPaper[];
+    const given = await giveNumbers(manager, place, PATTERN, papers, new Map());
+    const rows = [{ entryId, templateId: 't', paperId: `paper${entryId}`, given: given.get(`${entryId} t`) }];
+    await keepNumbers(manager, place, rows);
+    await manager.query(
+      `INSERT INTO paper (id, schoolId, folioId, runId, entryId, templateId, templateVersion, position, learner, fileName, \`values\`,
+         lookHash, state) VALUES (?, ?, ?, 'r', ?, 't', 1, 0, '', '', '{}', '', 'waiting')`,
+      [`paper${entryId}`, schoolId, folio.id, entryId],
+    );
+    return given.get(`${entryId} t`)!.own;
+  };
+  const numbers = await database.transaction(async (first) => {
+    await first.query('SET FOREIGN_KEY_CHECKS = 0');
+    // It looks around before the other one gives numbers, and gives its own afterwards.
+    await first.query('SELECT COUNT(*) FROM paper_number');
+    const other = await database.transaction(async (second) => {
+      await second.query('SET FOREIGN_KEY_CHECKS = 0');
+      const one = await give(second, 'e1');
+      await second.query('SET FOREIGN_KEY_CHECKS = 1');
+      return one;
+    });
+    const own = await give(first, 'e2');
+    await first.query('SET FOREIGN_KEY_CHECKS = 1');
+    return [other, own];
+  });
+  expect(numbers).toEqual(['TQ-0007/26', 'TQ-0008/26']);
 });
 
 test('the papers of all folios are found by name, class, number, folio, state and day', async () => {

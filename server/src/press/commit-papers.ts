@@ -70,6 +70,12 @@ export async function commitPapers(
     const cleared = new Map(
       earlier.filter(({ state }) => state === 'cleared').map((one) => [paperKey(one), one]),
     );
+    const made = written.filter(({ set }) => set.ok);
+    // Before the papers themselves, in the order in which numbers are given.
+    await numbersMade(
+      manager,
+      made.flatMap(({ paper }) => (paper.number === null ? [] : [paper.id])),
+    );
     await writeStates(manager, written, revision, ({ paper, set, heldFor, fields }) => ({
       changed: changedSince(cleared.get(paperKey(paper)), paper, fields),
       state: !set.ok
@@ -89,11 +95,6 @@ export async function commitPapers(
       // What was not made has none: another paper gets it.
       number: set.ok ? paper.number : null,
     }));
-    const made = written.filter(({ set }) => set.ok);
-    await numbersMade(
-      manager,
-      made.flatMap(({ paper }) => (paper.number === null ? [] : [paper.id])),
-    );
     const replaced = new Set(made.map(({ paper }) => paperKey(paper)));
     const replacedToo = new Set(made.flatMap(({ paper }) => waiting.get(paper.id)?.replaces ?? []));
     if (replacedToo.size > 0)

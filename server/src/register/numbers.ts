@@ -47,21 +47,19 @@ export async function giveNumbers(
     [schoolId, series],
   );
   let next = Math.max(row!.next, pattern.from);
+  // Locking reads: others may have committed since this transaction looked around first.
   const had = await manager.query<(Key & { n: number })[]>(
-    'SELECT entryId, templateId, n FROM paper_number WHERE folioId = ? AND schoolId = ? AND series = ? AND made = 1 AND closed = 0',
+    `SELECT entryId, templateId, n FROM paper_number
+     WHERE folioId = ? AND schoolId = ? AND series = ? AND made = 1 AND closed = 0 FOR UPDATE`,
     [folioId, schoolId, series],
   );
   const own = new Map(had.map((one) => [paperKey(one), one.n]));
-  const free = await manager.query<{ n: number }[]>(
-    `SELECT pn.n FROM paper_number pn LEFT JOIN paper p ON p.id = pn.paperId AND p.state = 'waiting'
-     WHERE pn.schoolId = ? AND pn.series = ? AND pn.made = 0 AND p.id IS NULL ORDER BY pn.n`,
-    [schoolId, series],
-  );
+  const free = await freeNumbers(manager, schoolId, series);
   let again = 0;
   for (const paper of papers) {
     const key = paperKey(paper);
     const kept = own.get(key);
-    const n = kept ?? free[again++]?.n ?? next++;
+    const n = kept ?? free[again++] ?? next++;
     const taken = kept === undefined ? { series, n } : null;
     given.set(key, { own: writtenNumber(pattern, n), replaces: replaced.get(key) ?? '', taken });
   }
@@ -71,6 +69,21 @@ export async function giveNumbers(
     series,
   ]);
   return given;
+}
+
+/** Numbers that were given to papers which were never made, and will not be any more; the lowest first. */
+async function freeNumbers(manager: EntityManager, schoolId: string, series: string): Promise<number[]> {
+  const unmade = await manager.query<{ n: number; paperId: string }[]>(
+    'SELECT n, paperId FROM paper_number WHERE schoolId = ? AND series = ? AND made = 0 ORDER BY n FOR UPDATE',
+    [schoolId, series],
+  );
+  if (unmade.length === 0) return [];
+  const rows = await manager.query<{ id: string }[]>(
+    "SELECT id FROM paper WHERE id IN (?) AND state = 'waiting' LOCK IN SHARE MODE",
+    [unmade.map(({ paperId }) => paperId)],
+  );
+  const waiting = new Set(rows.map(({ id }) => id));
+  return unmade.filter(({ paperId }) => !waiting.has(paperId)).map(({ n }) => n);
 }
 
 /** Writes down which papers have which numbers, until they are made. */
