@@ -128,13 +128,18 @@ test('the newcomer’s path: from a sheet of responses to letters in the familie
   );
   expect(pdf.headers()['content-type']).toBe('application/pdf');
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await page.getByRole('link', { name: 'Print or save …' }).click();
+  await page.getByRole('button', { name: 'ZIP archive' }).click();
+  const archive = page.getByRole('article', { name: 'ZIP archive with folders' });
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'All as ZIP' }).click(),
+    archive.getByRole('link', { name: 'Save' }).click({ timeout: 30_000 }),
   ]);
   expect(download.suggestedFilename()).toBe('Kite workshop.zip');
   const zip = await JSZip.loadAsync(await readFile(await download.path()));
-  expect(Object.keys(zip.files)).toHaveLength(4);
+  // And a sheet that lists them.
+  expect(Object.keys(zip.files)).toHaveLength(5);
+  await station(page, 'Register');
 
   // Dispatch says who gets mail before anything leaves; closing it sends nothing.
   await page.getByRole('button', { name: 'Dispatch …' }).click();
