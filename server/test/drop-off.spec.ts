@@ -154,6 +154,8 @@ test('addresses lead only where it is allowed, a password is never told, and wha
     password: 'y',
   });
   expect([refused.status, refused.body.detail]).toEqual([422, expect.stringContaining(new URL(url).origin)]);
+  const named = { kind: 'webdav' as const, url: url.replace('//', '//me:secret@'), user: '' };
+  expect((await put(folio.id, named)).status).toBe(400);
   expect((await put(folio.id, { kind: 'webdav', url: 'file:///etc', user: '', password: '' })).status).toBe(
     400,
   );

@@ -16,7 +16,13 @@ const Folder = z.object({
 });
 const webDav = {
   kind: z.literal('webdav'),
-  url: z.url({ protocol: /^https?$/, error: 'Write the address as https://…' }).max(1000),
+  url: z
+    .url({ protocol: /^https?$/, error: 'Write the address as https://…' })
+    .max(1000)
+    .refine(
+      (url) => !/^[a-z]+:[/\\]*[^/\\?#]*@/i.test(url),
+      'Write name and password into their own boxes, not into the address.',
+    ),
   user: z.string().max(200),
 };
 export const DropPlace = z.discriminatedUnion('kind', [

@@ -4,7 +4,7 @@ import type { Logger } from 'pino';
 import { In, type DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { Leaving } from '../ground/leaving.js';
-import type { ClaimedSlice, OfferedSlice, SliceQueue } from '../jobs/slice-queue.js';
+import { SliceLost, type ClaimedSlice, type OfferedSlice, type SliceQueue } from '../jobs/slice-queue.js';
 import type { SliceHandler } from '../jobs/slice-worker.js';
 import { readyPapers } from '../pack/plan-pack.js';
 import { Refusal } from '../refusal.js';
@@ -137,7 +137,7 @@ export class DropOffs implements SliceHandler {
     const row = await manager.findOneBy(DropOffRow, place);
     let fault: string | null = null;
     try {
-      if (row) await this.bringIntoLine(place, this.shelfOf(place, row.place), goesOn);
+      if (row) await this.bringIntoLine(place, row.place, goesOn);
     } catch (error) {
       if (!(error instanceof ShelfFault)) throw error;
       fault = error.message.slice(0, 1000);
@@ -162,7 +162,8 @@ export class DropOffs implements SliceHandler {
     });
   }
 
-  private async bringIntoLine(place: Place, shelf: Shelf, goesOn: () => boolean): Promise<void> {
+  private async bringIntoLine(place: Place, to: DropPlace, goesOn: () => boolean): Promise<void> {
+    const shelf = this.shelfOf(place, to);
     const { manager } = this.database;
     const dropped = new Map((await manager.findBy(DroppedRow, place)).map((one) => [one.paperId, one]));
     const ready = (await readyPapers(manager, place, false)).filter(({ blobHash }) => blobHash !== null);
@@ -174,7 +175,7 @@ export class DropOffs implements SliceHandler {
       if (!goesOn()) return;
       if (dropped.has(paper.id)) continue;
       const kept = await readBlob(manager, place.schoolId, paper.blobHash!);
-      if (!kept) continue;
+      if (!kept) throw new ShelfFault('The file of a paper is not there. Press it again.');
       const bytes = await this.parts.leaving.whole(manager, place.schoolId, {
         bytes: kept,
         laidOn: paper.laidOn ?? null,
@@ -185,7 +186,7 @@ export class DropOffs implements SliceHandler {
       const before = ours.get(file.toLowerCase());
       if (before) await this.forget(place, before.paperId);
       const row = { ...place, paperId: paper.id, path: file, hash, at: new Date() };
-      await this.remember(row);
+      await this.remember(row, to);
       ours.set(file.toLowerCase(), row);
       if (++told % AT_ONCE === 0) this.events.tell(place.folioId, { kind: 'pack' });
     }
@@ -211,10 +212,12 @@ export class DropOffs implements SliceHandler {
     return new Set(ids.filter((id) => !counts.has(id)));
   }
 
-  /** The register says where each paper lies. */
-  private async remember(row: DroppedRow): Promise<void> {
+  /** The register says where each paper lies. @throws SliceLost where papers go elsewhere by now. */
+  private async remember(row: DroppedRow, to: DropPlace): Promise<void> {
     await inTransaction(this.database, async (manager) => {
       const revision = await nextRevision(manager, row);
+      const now = await manager.findOneBy(DropOffRow, { folioId: row.folioId, schoolId: row.schoolId });
+      if (!now || whereOf(now.place) !== whereOf(to)) throw new SliceLost();
       await manager.save(DroppedRow, row);
       await manager.update(PaperRow, { id: row.paperId }, { revision: String(revision) });
     });
