@@ -4,13 +4,14 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { RegisterSought, SchoolPaper } from '@scriptum/core/contract';
+import type { Judged, RegisterSought, SchoolPaper } from '@scriptum/core/contract';
 import {
   catchError,
   concatMap,
   debounceTime,
   EMPTY,
   from,
+  map,
   switchMap,
   tap,
   toArray,
@@ -94,7 +95,6 @@ export class SchoolRegisterPage {
       )
       .subscribe(({ papers, after, count: counted, more }) => {
         const count = counted ?? papers.length;
-        this.trouble.set('');
         this.papers.set(papers);
         this.after.set(after);
         this.count.set(
@@ -111,6 +111,7 @@ export class SchoolRegisterPage {
   }
 
   protected change(part: Partial<Record<keyof RegisterSought, string>>): void {
+    this.trouble.set('');
     this.sought.update((sought) => {
       const next = { ...sought, ...part } as Record<string, string | undefined>;
       return Object.fromEntries(Object.entries(next).filter(([, value]) => value)) as RegisterSought;
@@ -159,17 +160,17 @@ export class SchoolRegisterPage {
   }
 
   protected clear(): void {
-    this.forFolios('cleared', (folioId, paperIds) => this.api.holdPapers(folioId, paperIds, false));
+    this.forFolios('cleared', (folioId, paperIds) => doneOf(this.api.holdPapers(folioId, paperIds, false)));
   }
 
   protected hold(): void {
-    this.forFolios('held', (folioId, paperIds) => this.api.holdPapers(folioId, paperIds, true));
+    this.forFolios('held', (folioId, paperIds) => doneOf(this.api.holdPapers(folioId, paperIds, true)));
   }
 
   protected voidThem(): void {
     const papers = this.chosen();
     this.why(voiding(this.what(papers), papers.some(isSent)), (reason) =>
-      this.forFolios('voided', (folioId, paperIds) => this.api.voidPapers(folioId, paperIds, reason)),
+      this.forFolios('voided', (folioId, paperIds) => doneOf(this.api.voidPapers(folioId, paperIds, reason))),
     );
   }
 
@@ -178,7 +179,7 @@ export class SchoolRegisterPage {
     const number = papers.length === 1 ? papers[0]!.number : null;
     this.why(issuing(this.what(papers), number, papers.some(isSent)), (reason) =>
       this.forFolios('being issued again', (folioId, paperIds) =>
-        this.api.issueAgain(folioId, paperIds, reason),
+        this.api.issueAgain(folioId, paperIds, reason).pipe(map(({ run }) => run?.total ?? 0)),
       ),
     );
   }
@@ -197,7 +198,7 @@ export class SchoolRegisterPage {
   }
 
   /** Does something to the picked papers, folio by folio. */
-  private forFolios(done: string, work: (folioId: string, paperIds: string[]) => Observable<unknown>): void {
+  private forFolios(done: string, work: (folioId: string, paperIds: string[]) => Observable<number>): void {
     const papers = this.chosen();
     const folios = new Map<string, string[]>();
     for (const { folioId, id } of papers) folios.set(folioId, [...(folios.get(folioId) ?? []), id]);
@@ -208,7 +209,7 @@ export class SchoolRegisterPage {
       .pipe(
         concatMap(([folioId, ids]) => work(folioId, ids)),
         toArray(),
-        tap(() => this.said.set(`${papers.length} ${papers.length === 1 ? 'paper' : 'papers'} ${done}.`)),
+        tap((counts) => this.said.set(whatWasDone(papers.length, counts, done))),
         catchError((error: unknown) => this.fail(error)),
       )
       .subscribe({
@@ -223,6 +224,15 @@ export class SchoolRegisterPage {
     this.trouble.set(troubleOf(error).message);
     return EMPTY;
   }
+}
+
+const doneOf = (judged: Observable<Judged>): Observable<number> => judged.pipe(map((one) => one.done));
+
+/** How many of the picked papers something was done to; some may have been so already, or not be anybody's to change any more. */
+function whatWasDone(picked: number, counts: readonly number[], done: string): string {
+  const count = counts.reduce((sum, one) => sum + one, 0);
+  const told = `${count} ${count === 1 ? 'paper' : 'papers'} ${done}`;
+  return count === picked ? `${told}.` : `${told}, ${picked - count} passed over.`;
 }
 
 const isSent = ({ state }: SchoolPaper): boolean => state === 'dispatched';
