@@ -2,6 +2,7 @@ import type { Checks, Folio, Pack, PackList, Register, SchoolRegister } from '@s
 import { megabytes } from '@scriptum/core/sentences';
 import { writingsOf, type Sorting } from '@scriptum/core/template';
 import type { Running } from '@scriptum/server/server';
+import { inChromium } from './bench-browser.js';
 import { signedIn, type Call } from './bench-client.js';
 
 /** What makes and presses the folios that are measured. */
@@ -15,6 +16,7 @@ export interface BenchFolios {
 const PAPERS = 1_000;
 const PACKED = 500;
 const REGISTERED = 100_000;
+const LARGE = 5_000;
 const ROUNDS = 5;
 
 const verdict = (reached: boolean): string => (reached ? 'reached' : 'NOT reached');
@@ -172,4 +174,42 @@ export async function benchSchool(
   say(
     `a register of ${REGISTERED.toLocaleString('en')} papers searched: median ${middle(times).toFixed(0)} ms, p95 ${p95.toFixed(0)} ms (aim at most 150 ms) ${verdict(p95 <= 150)}`,
   );
+}
+
+/** What is waited for in each station of a folio, besides the ledge. */
+const SCREENS = [
+  ['page', 'img.paper'],
+  ['roll', '[role=grid] canvas, [role=grid] [role=row] [role=gridcell]'],
+  ['press', 'section'],
+  ['register', 'table tbody td'],
+  ['register/review', 'img.paper'],
+] as const;
+
+/** First screens of a folio with very many papers, in a browser that has been there before. */
+export async function benchScreens(
+  say: (line: string) => void,
+  running: Running,
+  { makeFolio, pressWhole }: BenchFolios,
+): Promise<void> {
+  const folio = await makeFolio(running, LARGE);
+  await pressWhole(running, folio);
+  await checked(await signedIn(running), folio.id);
+  await inChromium(running.url, async (page) => {
+    await page.getByRole('link', { name: 'Bench' }).first().waitFor();
+    for (const [screen, shown] of SCREENS) {
+      const times: number[] = [];
+      for (let round = 0; round < ROUNDS + 1; round++) {
+        await page.goto('about:blank');
+        const began = performance.now();
+        await page.goto(`${running.url}/folio/${folio.id}/${screen}`, { waitUntil: 'commit' });
+        await page.getByRole('button', { name: `${LARGE.toLocaleString('en')} in all` }).waitFor();
+        await page.locator(shown).first().waitFor();
+        if (round > 0) times.push(performance.now() - began);
+      }
+      const time = middle(times) / 1000;
+      say(
+        `first screen of a folio with ${LARGE.toLocaleString('en')} papers, ${screen}: ${time.toFixed(2)} s (aim at most 2 s) ${verdict(time <= 2)}`,
+      );
+    }
+  });
 }

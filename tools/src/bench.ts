@@ -26,7 +26,7 @@ import { makeReports } from './bench-reports.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
 import { measureRegister } from './bench-register.js';
 import { measureRoll, type RollTimes } from './bench-roll.js';
-import { benchPack, benchSchool, benchSorting, type BenchFolios } from './bench-trust.js';
+import { benchPack, benchSchool, benchScreens, benchSorting, type BenchFolios } from './bench-trust.js';
 
 const LETTERS = 500;
 const FEW = 500;
@@ -46,6 +46,7 @@ export const BENCH_PARTS = [
   'sorting',
   'pack',
   'school',
+  'screens',
 ] as const;
 export type BenchPart = (typeof BENCH_PARTS)[number];
 
@@ -86,6 +87,7 @@ export async function bench(
     if (parts.includes('sorting')) await benchSorting(say, running, folios);
     if (parts.includes('pack')) await benchPack(say, running, folios);
     if (parts.includes('school')) await benchSchool(say, running, folios);
+    if (parts.includes('screens')) await benchScreens(say, running, folios);
     if (parts.includes('marks')) marksReport(say, measureMarks());
     return 0;
   } finally {

@@ -32,7 +32,10 @@ export function safePart(text: string): string {
 
 /** The longest beginning of `text` within `most` bytes of UTF-8 that does not cut through what a reader sees as one letter. */
 function cutToBytes(text: string, most: number): string {
-  const bytes = (part: string): number => new TextEncoder().encode(part).length;
+  // A unit of UTF-16 has three bytes in UTF-8 at the most.
+  if (text.length * 3 <= most) return text;
+  const encoder = new TextEncoder();
+  const bytes = (part: string): number => encoder.encode(part).length;
   if (bytes(text) <= most) return text;
   let cut = '';
   let size = 0;

@@ -2,7 +2,7 @@ import type { ProblemDetails } from '@scriptum/core/contract';
 import { SHEET_LIMITS, tooLarge } from '@scriptum/core/table';
 import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
-import { isDatabaseAway, isLockConflict } from '../store/database-away.js';
+import { isDatabaseAway, isDiskFull, isLockConflict } from '../store/database-away.js';
 import { fromProblem, Refusal } from '../refusal.js';
 
 /** Sends problem details (RFC 9457). */
@@ -49,6 +49,7 @@ export function problems(log: Logger): ErrorRequestHandler {
     }
     const refusal = asRefusal(error, request.path);
     if (refusal?.status === 503) response.set('Retry-After', '2');
+    if (isDiskFull(error)) log.error({ path: request.path }, DISK_FULL);
     if (!refusal) log.error({ err: error, path: request.path }, 'a request failed');
     sendProblem(
       response,
@@ -62,8 +63,17 @@ export function problems(log: Logger): ErrorRequestHandler {
   };
 }
 
+const DISK_FULL = 'the disk of the database is full';
+
 function asRefusal(error: Error & BodyError, path: string): Refusal | null {
   if (error instanceof Refusal) return error;
+  if (isDiskFull(error)) {
+    return new Refusal(
+      503,
+      'disk-full',
+      'There is no room left on the disk of the database. Nothing was changed, and nothing is lost. Tell whoever looks after this server; once there is room it goes on.',
+    );
+  }
   if (isDatabaseAway(error)) {
     return new Refusal(
       503,

@@ -1,11 +1,13 @@
 import pLimit from 'p-limit';
 import type { Logger } from 'pino';
 import { Heartbeat } from '../store/claims.js';
-import { isDatabaseAway } from '../store/database-away.js';
+import { isDatabaseAway, isDiskFull } from '../store/database-away.js';
 import { SliceLost, type ClaimedSlice, type Lane, type SliceKind, type SliceQueue } from './slice-queue.js';
 
 /** A slice that breaks off as often as this, for another reason than the database, has failed. */
 const TRIES_MOST = 5;
+/** Milliseconds. */
+const pause = (time: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, time));
 /** Slices at hand at a time, of several schools; some of each lane. */
 const LONG: readonly Lane[] = ['quick', 'bulk'];
 const QUICK: readonly Lane[] = ['quick'];
@@ -135,12 +137,26 @@ export class SliceWorker {
     } catch (error) {
       // It is put back when its term has ended, so that what breaks at once is not tried in a rush.
       if (!(error instanceof SliceLost)) this.report(error, 'a slice broke off; it is done again');
+      if (isDatabaseAway(error)) await this.putOff(slice);
     } finally {
       heartbeat.stop();
     }
   }
 
+  /** Where the database is away, or full, that is no try of the slice: it is put back once that goes through. */
+  private async putOff(slice: ClaimedSlice): Promise<void> {
+    for (let back = false; !back && !this.closed;) {
+      const until = performance.now() + this.options.term / 4;
+      while (!this.closed && performance.now() < until) await pause(50);
+      back = await this.options.queue.giveBack(slice).then(
+        () => true,
+        () => false,
+      );
+    }
+  }
+
   private report(error: unknown, what: string): void {
-    if (!isDatabaseAway(error) && !this.closed) this.options.log.error({ err: error }, what);
+    if (isDiskFull(error)) this.options.log.error('the disk of the database is full; work waits for room');
+    else if (!isDatabaseAway(error) && !this.closed) this.options.log.error({ err: error }, what);
   }
 }

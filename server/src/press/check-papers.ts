@@ -71,13 +71,14 @@ export class CheckPapers implements SliceHandler {
     let more = false;
     try {
       const due = await this.options.due(place);
+      let known = 0;
       for (let at = 0; at < due.papers.length && goesOn(); at += AT_ONCE) {
-        await this.check(place, due, due.papers.slice(at, at + AT_ONCE));
+        known += await this.check(place, due, due.papers.slice(at, at + AT_ONCE));
         this.events.tell(place.folioId, { kind: 'check' });
       }
       if (!goesOn()) return;
-      if (due.papers.length === 0) await this.options.end({ ...place, checkedWith: due.with });
-      more = due.papers.length > 0;
+      more = known < due.due;
+      if (!more) await this.options.end({ ...place, checkedWith: due.with });
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       // Such as a roll that is too much to work out, or a letter that was deleted meanwhile: who asks next has it done.
@@ -96,7 +97,8 @@ export class CheckPapers implements SliceHandler {
     await inTransaction(this.database, (manager) => this.queue.end(manager, slice, 'failed'));
   }
 
-  private async check(place: Place, due: DueChecks, papers: readonly DueCheck[]): Promise<void> {
+  /** @returns how many of the papers are known now. */
+  private async check(place: Place, due: DueChecks, papers: readonly DueCheck[]): Promise<number> {
     const { manager } = this.database;
     const rows: unknown[][] = [];
     const at = new Date();
@@ -131,6 +133,7 @@ export class CheckPapers implements SliceHandler {
            ON DUPLICATE KEY UPDATE pages = VALUES(pages), fits = VALUES(fits), failed = VALUES(failed), checkedAt = VALUES(checkedAt)`,
         [rows],
       );
+    return rows.length;
   }
 
   private async programOf(

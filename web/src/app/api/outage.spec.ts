@@ -50,6 +50,9 @@ describe('while the server or its database does not answer', () => {
     jest.advanceTimersByTime(TRY_EVERY);
     server.expectOne('/a').flush({});
     expect(outage.sentence()).toMatch(/busy/);
+    refuse('/b', { ...AWAY, code: 'disk-full' });
+    expect(outage.sentence()).toMatch(/no room left on the disk/);
+    jest.advanceTimersByTime(TRY_EVERY);
     server.expectOne('/b').flush({});
     expect([outage.sentence(), done]).toEqual([null, ['/a', '/b']]);
   });

@@ -7,11 +7,15 @@ import { finalize, retry, throwError, timer } from 'rxjs';
 export const TRY_EVERY = 1500;
 
 /** Who does not answer, or has no time to. */
-type Absent = 'server' | 'database' | 'busy';
+type Absent = 'server' | 'database' | 'busy' | 'room';
+
+/** Codes of refusals with 503, besides that of a database that does not answer. */
+const BY_CODE: Readonly<Record<string, Absent>> = { busy: 'busy', 'disk-full': 'room' };
 
 const SENTENCES: Readonly<Record<Absent, string>> = {
   server: 'Scriptum’s server does not answer. What you changed stays here; trying again …',
   database: 'The database does not answer. Nothing is lost; trying again …',
+  room: 'There is no room left on the disk of the database. What you changed stays here; tell whoever looks after this server. Trying again …',
   busy: 'Scriptum is busy just now. Nothing is lost; trying again …',
 };
 
@@ -64,5 +68,5 @@ function isAway(error: unknown): Absent | null {
   if (!(error instanceof HttpErrorResponse)) return null;
   if (error.status === 0 || error.status === 502 || error.status === 504) return 'server';
   if (error.status !== 503) return null;
-  return troubleOf(error).code === 'busy' ? 'busy' : 'database';
+  return BY_CODE[troubleOf(error).code] ?? 'database';
 }

@@ -1,6 +1,7 @@
 import { Ticked } from '../ui/bound';
 import { DatePipe } from '@angular/common';
 import { Dialog, type DialogRef } from '@angular/cdk/dialog';
+import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -9,9 +10,12 @@ import {
   inject,
   signal,
   untracked,
+  viewChild,
 } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { DispatchPlan, PaperLine } from '@scriptum/core/contract';
+import { map, of, switchMap } from 'rxjs';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
 import { FindingsList } from '../desk/findings-list';
@@ -27,10 +31,23 @@ import { RegisterViews } from './register-views';
 import { issuing, voiding, WhyDialog } from '../ui/why-dialog';
 import { messageMark, paperMark } from '../ui/paper-mark';
 
+/** Pixels of a line. */
+const LINE = 36;
+
 /** Station Register: every paper that was made, with its file and its state. */
 @Component({
   selector: 'sc-register-station',
-  imports: [Ticked, DatePipe, RouterLink, Icon, FindingsList, PaperHistoryView, RegisterViews, StateMark],
+  imports: [
+    Ticked,
+    DatePipe,
+    RouterLink,
+    Icon,
+    FindingsList,
+    PaperHistoryView,
+    RegisterViews,
+    ScrollingModule,
+    StateMark,
+  ],
   templateUrl: './register-station.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -55,6 +72,7 @@ export class RegisterStation {
   protected readonly several = computed(
     () => this.letters().size > 1 || new Set(this.present().map(({ templateId }) => templateId)).size > 1,
   );
+  protected readonly line = LINE;
   protected readonly withEarlier = signal(false);
   protected readonly earlierCount = computed(() => this.earlier().length);
   protected readonly lines = computed(() => {
@@ -72,6 +90,14 @@ export class RegisterStation {
   protected readonly selected = computed(() =>
     this.all().filter(({ entryId, state }) => entryId === this.desk().pickedId && state !== 'superseded'),
   );
+  private readonly rows = viewChild(CdkVirtualScrollViewport);
+  /** Pixels of lines above those that are drawn: the head stands still while they move. */
+  protected readonly above = toSignal(
+    toObservable(this.rows).pipe(
+      switchMap((rows) => (rows ? rows.renderedRangeStream.pipe(map(({ start }) => start * LINE)) : of(0))),
+    ),
+    { initialValue: 0 },
+  );
   private open: DialogRef<DispatchChoice, DispatchDialog> | null = null;
 
   constructor() {
@@ -80,6 +106,10 @@ export class RegisterStation {
       const plan = this.plan();
       untracked(() => this.showPlan(plan));
     });
+  }
+
+  protected same(this: void, _: number, { paper }: { paper: PaperLine }): string {
+    return paper.id;
   }
 
   protected url(paper: PaperLine, download = false): string {

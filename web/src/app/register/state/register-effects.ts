@@ -3,17 +3,20 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { concatLatestFrom } from '@ngrx/operators';
 import { Store, type Action } from '@ngrx/store';
 import {
+  BehaviorSubject,
   catchError,
+  delay,
   EMPTY,
   exhaustMap,
+  filter,
+  finalize,
   map,
   mergeMap,
   Observable,
   of,
   switchMap,
   takeUntil,
-  throttleTime,
-  asyncScheduler,
+  throttle,
 } from 'rxjs';
 import { Api, troubleOf } from '../../api/api';
 import { DESK_ID } from '../../api/desk-id';
@@ -26,24 +29,36 @@ import { writingActions } from '../../state/writing';
 const failed = (error: unknown) => of(registerActions.failed({ trouble: troubleOf(error) }));
 
 export const loadRegister = createEffect(
-  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
-    actions.pipe(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {
+    const busy = new BehaviorSubject(false);
+    return actions.pipe(
       ofType(registerActions.asked, deskActions.folioArrived, deskActions.rollArrived, writingActions.saved),
-      // While a run is going there is news many times a second; the last word always counts.
-      throttleTime(250, asyncScheduler, { leading: true, trailing: true }),
+      // While a run is going there is news many times a second, and the whole register of a large folio takes its time: the next
+      // one is asked for when the last has come. The last word always counts.
+      throttle(
+        () =>
+          busy.pipe(
+            filter((is) => !is),
+            delay(250),
+          ),
+        { leading: true, trailing: true },
+      ),
       concatLatestFrom(() => [
         store.select(registerFeature.selectFolioId),
         store.select(registerFeature.selectRevision),
       ]),
-      switchMap(([, folioId, since]) =>
-        folioId
-          ? api.register(folioId, since).pipe(
-              map((register) => registerActions.arrived({ folioId, register })),
-              catchError(failed),
-            )
-          : EMPTY,
-      ),
-    ),
+      switchMap(([, folioId, since]) => {
+        if (!folioId) return EMPTY;
+        busy.next(true);
+        return api.register(folioId, since).pipe(
+          map((register) => registerActions.arrived({ folioId, register })),
+          catchError(failed),
+          takeUntil(actions.pipe(ofType(deskActions.closed))),
+          finalize(() => busy.next(false)),
+        );
+      }),
+    );
+  },
   { functional: true },
 );
 
