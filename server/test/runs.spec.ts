@@ -1,4 +1,5 @@
-import type { RunLine, RunStarted, Tried } from '@scriptum/core/contract';
+import type { Folio, RunLine, RunStarted, Tried } from '@scriptum/core/contract';
+import { PaperRow } from '@scriptum/server/store/entities/register';
 import { simpleParser } from 'mailparser';
 import { pdfText } from './testing/pdf.js';
 import {
@@ -61,6 +62,41 @@ test('only what is asked for is pressed: new papers, those out of date, those th
   expect(list[3]!.failures).toEqual([]);
   const stranger = await newSchool(server);
   expect((await stranger.send('GET', `/folios/${folio.id}/runs`)).status).toBe(404);
+});
+
+test('a run keeps the versions that it was planned from: what is changed meanwhile is in none of its papers', async () => {
+  const rows = Array.from({ length: 200 }, (_, n) => `Learner ${n},Mark ${n}`);
+  const folio = await client.folioOf(`Name,Mark\n${rows.join('\n')}`, {
+    letter: ['Dear {{Name}}: {{Mark}}'],
+  });
+  const { body } = await client.send<RunStarted>('POST', `/folios/${folio.id}/runs`, {});
+  const { content, version } = letterOf(await client.get<Folio>(`/folios/${folio.id}`));
+  const words = JSON.stringify(content).replace('Dear ', 'Hello ');
+  await client.send('PUT', writingPath(folio, 'letter'), {
+    kind: 'letter',
+    version,
+    content: JSON.parse(words) as object,
+  });
+  await client.send('PATCH', `/folios/${folio.id}/roll`, {
+    cells: folio.roll.entries.map(({ id }) => ({
+      entryId: id,
+      columnId: folio.roll.columns[1]!.id,
+      text: 'Other',
+    })),
+  });
+  const { manager } = server.running.database;
+  await server.running.press.ended(body.run!.id);
+  const papers = await manager.findBy(PaperRow, { runId: body.run!.id, state: 'pressed' });
+  expect(papers).toHaveLength(200);
+  expect(new Set(papers.map(({ templateVersion }) => templateVersion))).toEqual(new Set([version]));
+  for (const paper of [...papers.slice(0, 3), ...papers.slice(-3)]) {
+    const file = await client.raw('GET', `/folios/${folio.id}/papers/${paper.id}/file`);
+    expect(pdfText(Buffer.from(await file.arrayBuffer()))).toContain(
+      `Dear ${paper.learner}: Mark ${paper.learner.slice(8)}`,
+    );
+  }
+  // What was changed is not lost either: all of them are out of date.
+  expect((await press(folio.id, { only: ['old'] })).run!.total).toBe(200);
 });
 
 test('a try goes to oneself, with the papers as they would come out, and leaves nothing behind', async () => {

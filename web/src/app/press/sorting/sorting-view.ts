@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } fr
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { isIn, valueOf } from '@scriptum/core/roll';
-import { changesOf, countsOf, sorterOf } from '@scriptum/core/sorting';
+import { changesOf, countsOf, rebaseRules, sorterOf } from '@scriptum/core/sorting';
 import type { SortingRule } from '@scriptum/core/template';
 import { newId } from '../../api/new-id';
 import { FindingsList } from '../../desk/findings-list';
@@ -23,6 +23,12 @@ import { WhyPanel } from './why-panel';
 
 /** Cells of a column that are offered to be compared with. */
 const CELLS_MOST = 60;
+
+/** The rules as they are in use. */
+interface Kept {
+  readonly id: string | undefined;
+  readonly rules: readonly SortingRule[];
+}
 
 /** Who gets which papers: the rules, and what they come to for everybody. */
 @Component({
@@ -61,9 +67,13 @@ export class SortingView {
 
   private readonly saved = computed((): readonly SortingRule[] => this.writing()?.content.rules ?? []);
   /** Rules that were changed here and are not taken yet. */
-  private readonly draft = linkedSignal<string | undefined, readonly SortingRule[] | null>({
-    source: computed(() => this.writing()?.id),
-    computation: () => null,
+  private readonly draft = linkedSignal<Kept, readonly SortingRule[] | null>({
+    source: computed(() => ({ id: this.writing()?.id, rules: this.saved() })),
+    // What somebody else makes of the rules meanwhile is not lost.
+    computation: (now, before) =>
+      before?.value && before.source.id === now.id
+        ? rebaseRules(before.source.rules, before.value, now.rules)
+        : null,
   });
   protected readonly rules = computed(() => this.draft() ?? this.saved());
   private readonly entries = computed(() => this.roll().entries.filter(isIn));
