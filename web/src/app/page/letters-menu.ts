@@ -27,7 +27,7 @@ const POSITIONS: ConnectedPosition[] = [
       (click)="open.set(!open())"
     >
       <span class="min-w-0 truncate">
-        <bdi>{{ letter()?.content?.name }}</bdi>
+        <bdi class="block truncate text-left">{{ letter()?.content?.name }}</bdi>
       </span>
       <span class="flex shrink-0 items-center gap-1 text-slate">
         {{ place() }}

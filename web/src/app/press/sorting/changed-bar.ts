@@ -22,7 +22,7 @@ import { deskActions, deskFeature } from '../../state/desk';
       @for (line of shown(); track line.id) {
         <li class="flex items-center gap-2">
           <button type="button" class="link min-h-6 w-48 shrink-0 truncate text-left" (click)="pick(line.id)">
-            <bdi>{{ line.name }}</bdi>
+            <bdi class="block truncate text-left">{{ line.name }}</bdi>
           </button>
           <span class="min-w-0">
             <span class="text-slate">{{ line.before }} →</span>
