@@ -64,14 +64,8 @@ test('a paper is found over all folios, with its history, and issued again with 
   await dialog.getByLabel('Why').fill('Lost in the post');
   await dialog.getByRole('button', { name: 'Issue it again' }).click();
   await expect(papers.getByRole('row', { name: /Freya.*Earlier version/ })).toBeVisible();
-  await expect
-    .poll(async () => {
-      await sought.fill('freya holmqvist spring');
-      await sought.fill('freya holmqvist year');
-      await page.waitForTimeout(400);
-      return papers.getByRole('row', { name: /Freya/ }).count();
-    })
-    .toBe(2);
+  // The new one stands there by itself, once it is pressed.
+  await expect(papers.getByRole('row', { name: /Freya/ })).toHaveCount(2);
 });
 
 test('the table tells what became of each entry, and the ledge why papers are not ready', async ({

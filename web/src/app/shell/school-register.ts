@@ -4,16 +4,21 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { Judged, RegisterSought, SchoolPaper } from '@scriptum/core/contract';
+import type { Judged, RegisterSought, RunLine, SchoolPaper } from '@scriptum/core/contract';
 import {
   catchError,
   concatMap,
   debounceTime,
   EMPTY,
+  exhaustMap,
   from,
+  last,
   map,
+  of,
   switchMap,
+  takeWhile,
   tap,
+  timer,
   toArray,
   type Observable,
 } from 'rxjs';
@@ -44,6 +49,9 @@ const STATES: readonly (readonly [State | '', string])[] = [
 ];
 
 const EMPTY_SOUGHT: RegisterSought = {};
+
+/** Looks at a run that was begun here until the list is shown anew. */
+const LOOKS_MOST = 15;
 
 /** All papers that the school ever made, over all folios. */
 @Component({
@@ -178,9 +186,23 @@ export class SchoolRegisterPage {
     const papers = this.chosen();
     const number = papers.length === 1 ? papers[0]!.number : null;
     this.why(issuing(this.what(papers), number, papers.some(isSent)), (reason) =>
-      this.forFolios('being issued again', (folioId, paperIds) =>
-        this.api.issueAgain(folioId, paperIds, reason).pipe(map(({ run }) => run?.total ?? 0)),
+      this.forFolios('issued again', (folioId, paperIds) =>
+        this.api
+          .issueAgain(folioId, paperIds, reason)
+          .pipe(switchMap(({ run }) => (run ? this.whenPressed(folioId, run.id) : of(0)))),
       ),
+    );
+  }
+
+  /** @returns how many papers a run makes, once it has; not longer than people would wait for it. */
+  private whenPressed(folioId: string, runId: string): Observable<number> {
+    const run = (): Observable<RunLine | undefined> =>
+      this.api.runs(folioId).pipe(map(({ runs }) => runs.find(({ id }) => id === runId)));
+    return timer(200, 700).pipe(
+      exhaustMap(run),
+      takeWhile((one, n) => one?.state === 'running' && n < LOOKS_MOST, true),
+      last(),
+      map((one) => one?.total ?? 0),
     );
   }
 
