@@ -57,6 +57,12 @@ test('a paper is found over all folios, with its history, and issued again with 
   await sought.fill('freya holmqvist year');
   await expect(page.getByRole('status').first()).toContainText('1 paper');
   await papers.getByRole('checkbox', { name: /Freya/ }).check();
+  await page.getByRole('button', { name: 'Print', exact: true }).click();
+  const made = page.getByRole('list', { name: 'Packs of what was picked' });
+  await expect(made.getByRole('link')).toHaveText('Open the PDF (1 paper)');
+  const pack = await page.request.get((await made.getByRole('link').getAttribute('href'))!);
+  expect((await pack.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await expectAccessible(page);
   await page.getByRole('button', { name: 'Issue again …' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('button', { name: 'Issue it again' }).click();

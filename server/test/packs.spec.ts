@@ -210,6 +210,23 @@ test('what is in a pack and has changed since is told; packs can be taken away; 
   expect(Number(left!.n)).toBe(0);
 });
 
+test('picked papers alone, as far as they count and may be printed', async () => {
+  const { folio, papers } = await pressed();
+  const [zoe, ann] = papers;
+  await client.send('POST', `/folios/${folio.id}/papers/hold`, { paperIds: [ann!.id], hold: true });
+  const stranger = await pressed();
+  const paperIds = [zoe!.id, ann!.id, stranger.papers[0]!.id];
+  const { pack, bytes } = await packOf(client, folio.id, { ...PRINT, paperIds });
+  expect([pack.papers, pagesOf(bytes)]).toEqual([1, ['Dear Zoë']]);
+  const archive = await packOf(client, folio.id, { kind: 'zip', paperIds });
+  expect(archive.lines.map(({ learner }) => learner)).toEqual(['Zoë', 'Ann']);
+  const none = await packOf(client, folio.id, { ...PRINT, paperIds: [ann!.id] });
+  expect([none.status, none.detail]).toEqual([
+    404,
+    expect.stringMatching(/^None of the papers that were picked/),
+  ]);
+});
+
 test('a pack whose server ended is made by the next one; what it had written is taken away', async () => {
   const { folio } = await pressed();
   const { pack } = await packOf(client, folio.id, PRINT);

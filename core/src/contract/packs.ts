@@ -14,6 +14,8 @@ export const PackAsked = z
       who: z.enum(['all', 'no-address']),
       /** Of these entries alone; of all where left out. */
       entryIds: z.array(Id).max(20_000).optional(),
+      /** Of these papers alone, as far as they may be printed. */
+      paperIds: z.array(Id).max(20_000).optional(),
       /** Columns, the first one counts most; the order of the roll where there are none. */
       sort: z.array(Id).max(SORTED_BY_MOST),
       /** A sheet stands between the papers of two values of this column. */
@@ -27,6 +29,7 @@ export const PackAsked = z
       /** An archive with the folders of their file names, and a sheet that lists them. */
       kind: z.literal('zip'),
       entryIds: z.array(Id).max(20_000).optional(),
+      paperIds: z.array(Id).max(20_000).optional(),
     }),
     z.object({
       /** One PDF that new papers join at its end. */

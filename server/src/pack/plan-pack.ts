@@ -72,12 +72,15 @@ export async function planPack(
   const { roll } = await loadWorkedRoll(manager, folio);
   const entries = new Map(roll.entries.map((entry) => [entry.id, entry]));
   const asking = 'entryIds' in asked && asked.entryIds ? new Set(asked.entryIds) : null;
+  const picked = 'paperIds' in asked && asked.paperIds ? new Set(asked.paperIds) : null;
   const toColumnId = writingsOf(writings, 'note')[0]?.content.toColumnId ?? null;
   const noMail = asked.kind === 'print' && asked.who === 'no-address';
-  const wanted = (entryId: string): boolean =>
-    (!asking || asking.has(entryId)) && (!noMail || !hasAddress(entries.get(entryId), toColumnId));
+  const wanted = ({ id, entryId }: PaperRow): boolean =>
+    (!picked || picked.has(id)) &&
+    (!asking || asking.has(entryId)) &&
+    (!noMail || !hasAddress(entries.get(entryId), toColumnId));
   const all = await readyPapers(manager, { schoolId, folioId }, asked.kind === 'zip');
-  const papers = all.filter(({ entryId, blobHash }) => blobHash !== null && wanted(entryId));
+  const papers = all.filter((paper) => paper.blobHash !== null && wanted(paper));
   if (papers.length === 0) throw nothingThere(asked, all.length);
   const letters = new Map(allTemplatesOf(writings).map(({ id, content }) => [id, content]));
   const describe = (paper: PaperRow): PackPaper => {
@@ -239,11 +242,13 @@ function nothingThere(asked: PackAsked, there: number): Refusal {
   const why =
     there > 0 && asked.kind === 'print' && asked.who === 'no-address'
       ? 'Everybody whose paper is ready has an address that mail can go to.'
-      : there > 0
-        ? 'There are no papers ready of these learners.'
-        : asked.kind === 'zip'
-          ? 'There are no papers yet. Press them first.'
-          : 'There are no papers to print. Press those that are new or out of date, and clear those that are held or have to be cleared.';
+      : 'paperIds' in asked && asked.paperIds
+        ? 'None of the papers that were picked counts now and may be printed.'
+        : there > 0
+          ? 'There are no papers ready of these learners.'
+          : asked.kind === 'zip'
+            ? 'There are no papers yet. Press them first.'
+            : 'There are no papers to print. Press those that are new or out of date, and clear those that are held or have to be cleared.';
   return new Refusal(404, 'no-papers', why);
 }
 

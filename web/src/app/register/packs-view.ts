@@ -131,16 +131,18 @@ export class PacksView {
 
   /** What it is, in words. */
   protected about({ asked }: Pack): string {
-    if (asked.kind === 'zip') return 'ZIP archive with folders';
+    if (asked.kind === 'zip') return `ZIP archive with folders${asked.paperIds ? ', picked papers' : ''}`;
     if (asked.kind === 'growing') return 'Growing pack';
     const title = (id: string): string =>
       this.columns().find((column) => column.id === id)?.title ?? 'a column';
     const parts = [
       ...(asked.who === 'no-address'
         ? ['those without an address']
-        : asked.entryIds
-          ? ['some learners']
-          : []),
+        : asked.paperIds
+          ? ['picked papers']
+          : asked.entryIds
+            ? ['some learners']
+            : []),
       ...(asked.sort.length > 0 ? [`by ${asked.sort.map(title).join(', then ')}`] : []),
       ...(asked.apart ? [`a sheet before each ${title(asked.apart)}`] : []),
       ...(asked.copies ? [`copies as ${title(asked.copies)} says`] : []),

@@ -4,7 +4,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import type { Judged, RegisterSought, RunLine, SchoolPaper } from '@scriptum/core/contract';
+import type { Judged, Pack, RegisterSought, RunLine, SchoolPaper } from '@scriptum/core/contract';
 import {
   catchError,
   concatMap,
@@ -23,6 +23,7 @@ import {
   type Observable,
 } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
+import { EMPTY_PRINT } from '../register/pack-sentence';
 import { PaperHistoryView } from '../register/paper-history-view';
 import { foliosActions, foliosFeature } from '../state/folios';
 import { Entered } from '../ui/bound';
@@ -32,6 +33,14 @@ import { StateMark } from '../ui/state-mark';
 import { TroubleBar } from '../ui/trouble-bar';
 import { issuing, voiding, WhyDialog, type WhyData } from '../ui/why-dialog';
 import { TopBar } from './top-bar';
+
+/** A pack that was made of picked papers. */
+interface MadePack {
+  readonly folio: string;
+  readonly papers: number;
+  readonly url: string;
+  readonly zip: boolean;
+}
 
 type State = NonNullable<RegisterSought['state']>;
 
@@ -76,6 +85,8 @@ export class SchoolRegisterPage {
   protected readonly trouble = signal('');
   protected readonly said = signal('');
   protected readonly busy = signal(false);
+  /** Packs of what was picked. */
+  protected readonly made = signal<readonly MadePack[]>([]);
   private readonly asked = signal(0);
   protected readonly picked = signal<ReadonlySet<string>>(new Set());
   /** The one whose history stands beside. */
@@ -206,6 +217,45 @@ export class SchoolRegisterPage {
     );
   }
 
+  /** Puts the picked papers together, those of each folio in a pack of their own. */
+  protected putTogether(kind: 'print' | 'zip'): void {
+    const papers = this.chosen();
+    this.made.set([]);
+    this.begin();
+    this.said.set('putting papers together …');
+    from([...byFolio(papers)])
+      .pipe(
+        concatMap(([folioId, paperIds]) =>
+          this.api.makePack(folioId, kind === 'zip' ? { kind, paperIds } : { ...EMPTY_PRINT, paperIds }).pipe(
+            switchMap(({ id }) => this.whenMade(folioId, id)),
+            tap((pack) => this.made.update((list) => [...list, madeOf(papers, folioId, pack)])),
+            catchError((error: unknown) => this.fail(error)),
+          ),
+        ),
+      )
+      .subscribe({
+        complete: () => {
+          const count = this.made().reduce((sum, one) => sum + one.papers, 0);
+          this.said.set(whatWasDone(papers.length, [count], 'put together'));
+          this.busy.set(false);
+        },
+      });
+  }
+
+  /** A pack, once it is made. */
+  private whenMade(folioId: string, packId: string): Observable<Pack> {
+    return timer(200, 700).pipe(
+      exhaustMap(() => this.api.packs(folioId)),
+      map(({ packs }) => packs.find(({ id }) => id === packId)),
+      takeWhile((pack) => pack?.state === 'waiting' || pack?.state === 'making', true),
+      last(),
+      map((pack) => {
+        if (pack?.state !== 'done') throw new Error(pack?.reason ?? 'The pack was taken away meanwhile.');
+        return pack;
+      }),
+    );
+  }
+
   private what(papers: readonly SchoolPaper[]): string {
     const [first] = papers;
     return papers.length === 1 && first
@@ -222,12 +272,8 @@ export class SchoolRegisterPage {
   /** Does something to the picked papers, folio by folio. */
   private forFolios(done: string, work: (folioId: string, paperIds: string[]) => Observable<number>): void {
     const papers = this.chosen();
-    const folios = new Map<string, string[]>();
-    for (const { folioId, id } of papers) folios.set(folioId, [...(folios.get(folioId) ?? []), id]);
-    this.busy.set(true);
-    this.said.set('');
-    this.trouble.set('');
-    from([...folios])
+    this.begin();
+    from([...byFolio(papers)])
       .pipe(
         concatMap(([folioId, ids]) => work(folioId, ids)),
         toArray(),
@@ -242,11 +288,30 @@ export class SchoolRegisterPage {
       });
   }
 
+  private begin(): void {
+    this.busy.set(true);
+    this.said.set('');
+    this.trouble.set('');
+  }
+
   private fail(error: unknown): typeof EMPTY {
     this.trouble.set(troubleOf(error).message);
     return EMPTY;
   }
 }
+
+const byFolio = (papers: readonly SchoolPaper[]): Map<string, string[]> => {
+  const folios = new Map<string, string[]>();
+  for (const { folioId, id } of papers) folios.set(folioId, [...(folios.get(folioId) ?? []), id]);
+  return folios;
+};
+
+const madeOf = (papers: readonly SchoolPaper[], folioId: string, pack: Pack): MadePack => ({
+  folio: papers.find((one) => one.folioId === folioId)?.folio ?? '',
+  papers: pack.papers,
+  url: `/api/folios/${folioId}/packs/${pack.id}/file`,
+  zip: pack.asked.kind === 'zip',
+});
 
 const doneOf = (judged: Observable<Judged>): Observable<number> => judged.pipe(map((one) => one.done));
 
