@@ -144,7 +144,7 @@ test('the newcomer’s path: from a sheet of responses to letters in the familie
   // Dispatch says who gets mail before anything leaves; closing it sends nothing.
   await page.getByRole('button', { name: 'Dispatch …' }).click();
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('3 people get mail');
+  await expect(dialog).toContainText('3 messages to 3 addresses');
   await expect(dialog).toContainText('Ilse Brandt');
   await dialog.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByRole('row', { name: /Sent/ })).toHaveCount(0);

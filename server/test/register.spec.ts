@@ -130,7 +130,7 @@ test('papers that are pressed while their text changes are out of date when the 
 test('how the message of a paper stands is told with it', async () => {
   const folio = await pressed(['Amara', 'Ilse']);
   const mail = folio.roll.columns[2]!.id;
-  await save(folio, 'note', { toColumnId: mail });
+  await save(folio, 'note', { to: [{ columnId: mail }] });
   const { revision } = await client.register(folio.id);
   const plan = await client.get<{ planId: string; send: object[] }>(`/folios/${folio.id}/dispatch`);
   expect(plan.send).toHaveLength(2);

@@ -32,7 +32,7 @@ test('a sheet becomes the roll; the address column and the file name are guessed
   expect(status).toBe(200);
   expect(body.sources).toMatchObject([{ kind: 'base', fileName: 'Namen für Übung.csv', rows: 2 }]);
   expect(body.roll.entries.map((entry) => Object.values(entry.values)[1])).toEqual(['Okonjo', 'Żak']);
-  expect(noteOf(body).content.toColumnId).toBe(body.roll.columns[2]!.id);
+  expect(noteOf(body).content.to).toEqual([{ columnId: body.roll.columns[2]!.id }]);
   expect(filingOf(body).content.pattern.filter((piece) => piece.type === 'field')).toHaveLength(2);
 });
 

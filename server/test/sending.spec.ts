@@ -20,6 +20,7 @@ function database(messages: number, failsFrom = Infinity): DataSource & { asked:
           id: `m${left + n}`,
           schoolId: 's',
           recipients: '[]',
+          envelope: null,
         }));
       }
       return { affectedRows: 0 };

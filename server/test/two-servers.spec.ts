@@ -137,7 +137,7 @@ test('the database is killed in a run and while people work: said as such, and a
     };
     expect((await person.send('PUT', writingPath(folio, 'note'), save)).status).toBe(200);
     expect((await person.send('PUT', writingPath(folio, 'note'), save)).status).toBe(200);
-    const other = { ...save, content: { ...save.content, toColumnId: null } };
+    const other = { ...save, content: { ...save.content, to: [] } };
     expect((await person.send('PUT', writingPath(folio, 'note'), { ...other, version: 1 })).status).toBe(409);
   } finally {
     await running.close();

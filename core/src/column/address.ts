@@ -40,6 +40,42 @@ export function readAddress(cell: string): AddressReading {
   return { kind: 'address', address: text };
 }
 
+/** The addresses in a cell, each once, and what stands beside them that is none. */
+export interface AddressesReading {
+  readonly addresses: readonly string[];
+  readonly wrong: readonly { readonly text: string; readonly reason: Saying }[];
+}
+
+/**
+ * Reads a cell that may hold several addresses: with commas, semicolons or lines between them, or with spaces where each has its
+ * own `@`. A name before an address in angle brackets (RFC 5322, 3.4) does not count.
+ */
+export function readAddresses(cell: string): AddressesReading {
+  const addresses = new Map<string, string>();
+  const wrong: { text: string; reason: Saying }[] = [];
+  for (const text of partsOf(cell)) {
+    const reading = readAddress(/<([^<>]*)>\s*$/.exec(text)?.[1] ?? text);
+    if (reading.kind === 'wrong') wrong.push({ text, reason: reading.reason });
+    if (reading.kind === 'address' && !addresses.has(addressKey(reading.address)))
+      addresses.set(addressKey(reading.address), reading.address);
+  }
+  return { addresses: [...addresses.values()], wrong };
+}
+
+/** By which two addresses are the same: capitals do not count (RFC 5321, 2.4 lets them in a local part; in practice none does). */
+export const addressKey = (address: string): string => address.trim().toLowerCase();
+
+/** Parts of a cell between separators that do not stand in quotes. */
+function partsOf(cell: string): string[] {
+  const parts = cell.match(/(?:"(?:[^"\\]|\\.)*"|[^,;\r\n])+/g) ?? [];
+  return parts
+    .flatMap((part) => {
+      const words = part.trim().split(/\s+/);
+      return words.length > 1 && words.every((word) => /^[^<>]*@[^<>]*$/.test(word)) ? words : [part.trim()];
+    })
+    .filter(Boolean);
+}
+
 const wrong = <C extends Code>(code: C, ...given: Given<C>): AddressReading => ({
   kind: 'wrong',
   reason: saying(code, ...given),

@@ -1,4 +1,10 @@
-export { type AddressReading, readAddress } from './address.js';
+export {
+  addressKey,
+  type AddressesReading,
+  type AddressReading,
+  readAddress,
+  readAddresses,
+} from './address.js';
 export { ColumnFormat, ColumnType, TYPE_NAMES } from './column-type.js';
 export { Column } from './column.js';
 export { type DateOrder, readMoment, type ReadMoment } from './dates.js';

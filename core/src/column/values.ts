@@ -1,5 +1,5 @@
 import { saying, type Code, type Given, type Saying } from '../sentences/index.js';
-import { readAddress } from './address.js';
+import { readAddresses } from './address.js';
 import type { ColumnFormat, ColumnType } from './column-type.js';
 import { readMoment } from './dates.js';
 import { readExact, type Exact } from './exact.js';
@@ -100,10 +100,8 @@ export function readValue(
     case 'several choices':
       return { kind: 'list', items: splitChoices(text, column.format?.separator ?? ',') };
     case 'email': {
-      const reading = readAddress(trimmed);
-      return reading.kind === 'wrong'
-        ? { kind: 'wrong', reason: reading.reason }
-        : { kind: 'text', text: trimmed };
+      const [wrong] = readAddresses(trimmed).wrong;
+      return wrong ? { kind: 'wrong', reason: wrong.reason } : { kind: 'text', text: trimmed };
     }
     case 'phone':
       return isPhone(trimmed) ? { kind: 'text', text: trimmed } : wrong('not-phone');

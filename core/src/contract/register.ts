@@ -244,10 +244,26 @@ export const Judged = z
 export type Judged = z.infer<typeof Judged>;
 
 /** Who would get mail, before anything leaves. */
+export const PlannedMessage = z
+  .object({
+    learners: z.array(z.string()),
+    /** Addresses. */
+    to: z.array(z.string()),
+    cc: z.array(z.string()),
+    bcc: z.array(z.string()),
+    papers: z.number().int(),
+  })
+  .meta({ id: 'PlannedMessage' });
+export type PlannedMessage = z.infer<typeof PlannedMessage>;
+
 export const DispatchPlan = z
   .object({
     /** A mark of exactly this plan; dispatch asks for it, so that nobody confirms one plan and sends another. */
     planId: z.string(),
+    /** The messages, each with all whom it is about and all to whom it goes. */
+    messages: z.array(PlannedMessage),
+    /** Those to families that already got something. */
+    messagesAgain: z.array(PlannedMessage),
     send: z.array(z.object({ paperId: Id, learner: z.string(), to: z.string(), fileName: z.string() })),
     /** Learners that already got this paper or an earlier version of it. */
     again: z.array(z.object({ paperId: Id, learner: z.string(), to: z.string() })),

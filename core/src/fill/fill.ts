@@ -1,4 +1,4 @@
-import { plainKey, type Entry } from '../roll/index.js';
+import { learnerName, nameColumns, plainKey, type Entry, valueOf } from '../roll/index.js';
 import { holds } from '../condition/index.js';
 import { type FillFormat, type Value, printValue } from '../column/index.js';
 import type { Field, LookUp } from '../template/index.js';
@@ -44,7 +44,26 @@ function filledFirst(
   if (same?.kind === 'page') return { text: '1', value: { kind: 'number', decimal: '1' } };
   if (same?.kind === 'number') return plain(context.number?.own ?? NO_NUMBER_YET);
   if (same?.kind === 'replaces') return plain(context.number?.replaces ?? '');
+  if (same?.kind === 'learners') return learnersOf(same.columnId, entry, context);
+  if (same?.kind === 'addressees') return listed(context.message?.addressees ?? [], context.language);
   return columnId === null ? null : cellOf(columnId, format, entry, context);
+}
+
+/** "Ada, Bo and Cy": those whom a message is about. */
+function learnersOf(columnId: string | null, entry: Entry, context: FillContext): Filled {
+  const names = nameColumns(context.columns);
+  const entries = context.message?.entries ?? [entry];
+  const called = entries.map((one) =>
+    oneLine(printable(columnId === null ? learnerName(one, names) : valueOf(one, columnId))).trim(),
+  );
+  return listed(called, context.language);
+}
+
+/** A list as the language joins one, by CLDR; what is there twice once. */
+function listed(items: readonly string[], language: string): Filled {
+  const several = [...new Set(items.filter(Boolean))];
+  const value: Value = several.length === 0 ? { kind: 'blank' } : { kind: 'list', items: several };
+  return { text: printValue(value, ALL_WITH_AND, language) ?? '', value };
 }
 
 /** Stands for a number that is given when the paper is pressed. */

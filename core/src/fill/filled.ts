@@ -1,5 +1,6 @@
 import type { ChartData } from '../chart/index.js';
 import type { Column, Value } from '../column/index.js';
+import type { Entry } from '../roll/index.js';
 import type { Cohort } from './cohort.js';
 
 /** What filling needs to know besides fields and entry. */
@@ -11,8 +12,18 @@ export interface FillContext {
   readonly day: string;
   /** The others, for what is compared with them; nothing is compared where they are not at hand. */
   readonly cohort?: Cohort | undefined;
+  /** What the text is sent with; where there is none, a message to one learner's family is shown. */
+  readonly message?: MessageContext | undefined;
   /** The paper's number; a sample stands there while it has none. */
   readonly number?: PaperNumber | undefined;
+}
+
+/** A message: whom it is about, and whom it goes to. */
+export interface MessageContext {
+  /** In the order of the roll. */
+  readonly entries: readonly Entry[];
+  /** What those are called to whom it goes, as far as that is known. */
+  readonly addressees: readonly string[];
 }
 
 /** A paper's number, and that of the paper whose place it takes; blank for none. */

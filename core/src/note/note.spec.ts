@@ -1,15 +1,16 @@
 import type { Entry } from '../roll/index.js';
 import type { CoverNote } from '../template/index.js';
-import { writeNote } from './index.js';
+import { recipientsOf, writeNote } from './index.js';
 
 const entry: Entry = {
   id: 'e',
   position: 0,
   values: { n: '<script>alert(1)</script> & "Zoë"\nsecond', m: ' zoe@example.org ' },
 };
+const one = { entries: [entry], to: [] };
 const field = (fieldId: string) => ({ type: 'field' as const, attrs: { fieldId } });
 const note: CoverNote = {
-  toColumnId: 'm',
+  to: [{ columnId: 'm' }],
   fields: [{ id: 'f', name: 'Name', columnId: 'n' }],
   subject: [{ type: 'text', text: 'For ' }, field('f')],
   body: {
@@ -55,7 +56,7 @@ const note: CoverNote = {
 };
 
 test('a value is text in the HTML, whatever it holds', () => {
-  const { html } = writeNote(note, entry, { columns: [], language: 'en-GB', day: '2026-11-26' });
+  const { html } = writeNote(note, one, { columns: [], language: 'en-GB', day: '2026-11-26' });
   expect(html).not.toContain('<script');
   expect(html).toContain(
     '<strong>&#60;script&#62;alert(1)&#60;/script&#62; &#38; &#34;Zoë&#34;<br>second</strong>',
@@ -67,32 +68,25 @@ test('a value is text in the HTML, whatever it holds', () => {
 });
 
 test('the subject is one line, so that no value can add a header (RFC 5322 2.2)', () => {
-  expect(writeNote(note, entry, { columns: [], language: 'en', day: '2026-11-26' }).subject).toBe(
+  expect(writeNote(note, one, { columns: [], language: 'en', day: '2026-11-26' }).subject).toBe(
     'For <script>alert(1)</script> & "Zoë" second',
   );
 });
 
 test('the plain text reads as the HTML does', () => {
-  expect(writeNote(note, entry, { columns: [], language: 'en', day: '2026-11-26' }).text).toBe(
+  expect(writeNote(note, one, { columns: [], language: 'en', day: '2026-11-26' }).text).toBe(
     'Dear <script>alert(1)</script> & "Zoë"\nsecond\n\n- one\n\n4. four',
   );
 });
 
 test('the address is read from its column', () => {
-  expect(writeNote(note, entry, { columns: [], language: 'en', day: '2026-11-26' }).to).toEqual({
-    kind: 'address',
-    address: 'zoe@example.org',
-  });
-  expect(
-    writeNote({ ...note, toColumnId: null }, entry, { columns: [], language: 'en', day: '2026-11-26' }).to,
-  ).toEqual({
-    kind: 'none',
-  });
+  expect(recipientsOf(note, entry).to).toEqual([{ address: 'zoe@example.org', name: '' }]);
+  expect(recipientsOf({ ...note, to: [] }, entry).to).toEqual([]);
 });
 
 // WCAG 2.2, 1.4.3; mail programs with a dark theme put their own ground under what brings none.
 test('what is dark brings its own light ground', () => {
-  const { html } = writeNote(note, entry, { columns: [], language: 'en-GB', day: '2026-11-26' });
+  const { html } = writeNote(note, one, { columns: [], language: 'en-GB', day: '2026-11-26' });
   expect(html).toMatch(/<div style="[^"]*background-color:#FFFFFF[^"]*color:#22303C/);
   expect(html).toContain('<meta name="color-scheme" content="light">');
 });

@@ -1,4 +1,5 @@
 import { escapeHtml, linePlain, remaining, textHtml, textPlain, withoutBlank } from '../text/index.js';
+import type { LineText } from '../text/index.js';
 import {
   filledParts,
   fillFields,
@@ -7,31 +8,48 @@ import {
   textsOfFilled,
   type FillContext,
 } from '../fill/index.js';
-import { valueOf, type Entry } from '../roll/index.js';
-import { readAddress, type AddressReading } from '../column/index.js';
 import { blankRules, type CoverNote } from '../template/index.js';
+import type { Envelope } from './recipients.js';
 
-/** One entry's email, ready to be handed over. */
+/** An email, ready to be handed over. */
 export interface WrittenNote {
-  readonly to: AddressReading;
   readonly subject: string;
+  /** What mail programs show beside the subject; blank where nothing is said. */
+  readonly preview: string;
   readonly text: string;
   readonly html: string;
 }
 
-/** Writes the cover note for one entry, in the language of the context. */
-export function writeNote(note: CoverNote, entry: Entry, context: FillContext): WrittenNote {
+/**
+ * Writes the cover note of one message, in the language of the context. Where several learners share it, fields print what the
+ * first of them has, unless they are said to name all.
+ */
+export function writeNote(
+  note: CoverNote,
+  { entries, to }: Pick<Envelope, 'entries' | 'to'>,
+  context: Omit<FillContext, 'message'>,
+): WrittenNote {
   const { language } = context;
-  const values = textsOfFilled(fillFields(note.fields, entry, context));
+  const entry = entries[0]!;
+  const addressees = to.map(({ name }) => oneLine(name)).filter(Boolean);
+  const values = textsOfFilled(
+    fillFields(note.fields, entry, { ...context, message: { entries, addressees } }),
+  );
   const rules = blankRules(note.fields, language);
   const isBlank = (id: string): boolean => (values[id] ?? '') === '';
-  const subject = oneLine(linePlain(remaining(note.subject, rules, isBlank) ?? [], values));
+  const line = (text: LineText): string => oneLine(linePlain(remaining(text, rules, isBlank) ?? [], values));
+  const subject = line(note.subject);
+  const preview = line(note.preview ?? []);
   const parts = filledParts(note.parts ?? [], entry, context.columns);
   const body = withoutBlank(note.body, rules, isBlank, (id) => standsIn(parts, id));
+  const hidden =
+    preview === ''
+      ? ''
+      : `<div style="display:none;max-height:0;overflow:hidden;opacity:0">${escapeHtml(preview)}</div>`;
   return {
-    to: readAddress(valueOf(entry, note.toColumnId)),
     subject,
+    preview,
     text: textPlain(body, values),
-    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><meta name="color-scheme" content="light"><title>${escapeHtml(subject)}</title></head><body style="margin:0;background-color:#FFFFFF"><div style="padding:16px;background-color:#FFFFFF;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${textHtml(body, values)}</div></body></html>`,
+    html: `<!doctype html><html lang="${escapeHtml(language)}"><head><meta charset="utf-8"><meta name="color-scheme" content="light"><title>${escapeHtml(subject)}</title></head><body style="margin:0;background-color:#FFFFFF">${hidden}<div style="padding:16px;background-color:#FFFFFF;font-family:sans-serif;font-size:15px;line-height:1.5;color:#22303C">${textHtml(body, values)}</div></body></html>`,
   };
 }

@@ -19,7 +19,7 @@ function folioOf(csv: string, change: (roll: Roll) => Partial<FolioContents> = (
   const base: FolioContents = {
     roll,
     templates: [{ ...emptyLetter('T'), fields, body }],
-    note: { toColumnId: mail?.id ?? null, fields, subject: [{ type: 'text', text: 'S' }], body },
+    note: { to: mail ? [{ columnId: mail.id }] : [], fields, subject: [{ type: 'text', text: 'S' }], body },
     filing: emptyFiling(),
     assets: new Set(),
   };

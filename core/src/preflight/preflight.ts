@@ -1,8 +1,8 @@
 import { fieldsUsed, isBlank, linePlain, partsUsed } from '../text/index.js';
-import { valueOf, type Entry, type Roll } from '../roll/index.js';
-import { readAddress, type AddressReading } from '../column/index.js';
+import type { Entry, Roll } from '../roll/index.js';
 import { getsOf, sorterOf, type SortedBy } from '../sorting/index.js';
 import {
+  addressColumns,
   exceptionKey,
   exceptionsOf,
   type CoverNote,
@@ -11,6 +11,7 @@ import {
   type Template,
   type TemplateWriting,
 } from '../template/index.js';
+import { addressFindings } from './address-findings.js';
 import type { Finding } from './finding.js';
 import { exceptionFindings, type ExceptionWriting } from './exception-findings.js';
 import { filingFindings } from './filing-findings.js';
@@ -84,7 +85,7 @@ export function preflight(folio: FolioContents): Finding[] {
   const written =
     sorted && ruled ? roll.entries.filter((one) => sorted(one).templates.length > 0) : roll.entries;
   const findings = [
-    ...rollFindings(folio.roll, folio.note?.toColumnId ?? null),
+    ...rollFindings(folio.roll, folio.note ? addressColumns(folio.note) : []),
     ...nameFindings(roll),
     ...rangeFindings(roll, used),
     ...(folio.marks ?? []),
@@ -127,7 +128,9 @@ export function entriesToLookAt(findings: readonly Finding[]): Set<string> {
 }
 
 function noteFindings(note: CoverNote, roll: Roll): Finding[] {
-  const used = [...new Set([...fieldsUsed(note.subject), ...fieldsUsed(note.body)])];
+  const used = [
+    ...new Set([note.subject, note.preview ?? []].flatMap(fieldsUsed).concat(fieldsUsed(note.body))),
+  ];
   const findings = unmatched(note.fields, used, 'note').map((finding): Finding => ({
     ...finding,
     blocks: 'dispatch',
@@ -146,57 +149,5 @@ function noteFindings(note: CoverNote, roll: Roll): Finding[] {
       'note',
     ),
   );
-  const column = roll.columns.find((candidate) => candidate.id === note.toColumnId);
-  if (!column) {
-    findings.push(block('dispatch', 'note', 'address-column'));
-    return findings;
-  }
-  return [...findings, ...addressFindings(roll, column.id)];
-}
-
-/** More learners of one address than these are hardly one family (common practice, no published source). */
-const SHARED_MOST = 4;
-
-/** Kept for as long as an entry stays the same: a large roll changes a cell at a time. */
-const readings = new WeakMap<Entry, { columnId: string; reading: AddressReading }>();
-
-function addressOf(entry: Entry, columnId: string): AddressReading {
-  const before = readings.get(entry);
-  if (before?.columnId === columnId) return before.reading;
-  const reading = readAddress(valueOf(entry, columnId));
-  readings.set(entry, { columnId, reading });
-  return reading;
-}
-
-function addressFindings(roll: Roll, columnId: string): Finding[] {
-  const findings: Finding[] = [];
-  const none = roll.entries.filter((entry) => addressOf(entry, columnId).kind === 'none');
-  if (none.length > 0)
-    findings.push(look({ place: 'note', entries: none, columnId }, 'address-none', { who: who(none, roll) }));
-  const shared = new Map<string, Entry[]>();
-  for (const entry of roll.entries) {
-    if (addressOf(entry, columnId).kind !== 'address') continue;
-    const address = valueOf(entry, columnId).trim().toLowerCase();
-    const others = shared.get(address);
-    if (others) others.push(entry);
-    else shared.set(address, [entry]);
-  }
-  for (const [address, entries] of shared)
-    if (entries.length > SHARED_MOST) {
-      const said = { address: address.slice(0, 80), who: who(entries, roll) };
-      findings.push(look({ place: 'note', entries, columnId }, 'address-shared', said));
-    }
-  for (const entry of roll.entries) {
-    const cell = valueOf(entry, columnId);
-    const reading = addressOf(entry, columnId);
-    if (reading.kind === 'wrong')
-      findings.push(
-        look({ place: 'note', entries: [entry], columnId }, 'address-wrong', {
-          who: who([entry], roll),
-          cell: cell.trim().slice(0, 80),
-          why: reading.reason,
-        }),
-      );
-  }
-  return findings;
+  return [...findings, ...addressFindings(note, roll, used)];
 }

@@ -23,7 +23,7 @@ const find = (roll: Roll, toColumnId: string | null = null): Finding[] =>
   preflight({
     roll,
     templates: [emptyLetter('L')],
-    note: { ...emptyNote(), toColumnId },
+    note: { ...emptyNote(), to: toColumnId === null ? [] : [{ columnId: toColumnId }] },
     filing: emptyFiling(),
     assets: new Set(),
   }).filter(({ place }) => place === 'roll');

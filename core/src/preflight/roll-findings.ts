@@ -7,13 +7,13 @@ import { block, look, who } from './say.js';
  * What is wrong in the roll itself: nobody on it, cells that are not of their column's type, dates that can be read two
  * ways, keys that are blank or that two entries share.
  *
- * @param addressColumnId the column that is written to; its addresses are looked at with the cover note.
+ * @param addressColumns those that are written to; their addresses are looked at with the cover note.
  */
-export function rollFindings(roll: Roll, addressColumnId: string | null): Finding[] {
+export function rollFindings(roll: Roll, addressColumns: readonly string[]): Finding[] {
   if (roll.entries.length === 0) {
     return [block('press', 'roll', 'roll-empty')];
   }
-  return [...typeFindings(roll, addressColumnId), ...dateFindings(roll), ...keyFindings(roll)];
+  return [...typeFindings(roll, addressColumns), ...dateFindings(roll), ...keyFindings(roll)];
 }
 
 interface CellTroubles {
@@ -52,7 +52,7 @@ function troublesOf(entry: Entry, columns: readonly Column[]): CellTroubles {
   return troubles;
 }
 
-function typeFindings({ columns, entries }: Roll, addressColumnId: string | null): Finding[] {
+function typeFindings({ columns, entries }: Roll, addressColumns: readonly string[]): Finding[] {
   const wrong = new Map<string, Entry[]>();
   for (const entry of entries) {
     for (const id of troublesOf(entry, columns).wrong) {
@@ -63,7 +63,7 @@ function typeFindings({ columns, entries }: Roll, addressColumnId: string | null
   }
   return [...wrong].flatMap(([columnId, found]) => {
     const column = columns.find(({ id }) => id === columnId)!;
-    if (columnId === addressColumnId) return [];
+    if (addressColumns.includes(columnId)) return [];
     const { title, type = 'text' } = column;
     const roll = { columns, entries };
     const about = { place: 'roll', entries: found, columnId } as const;

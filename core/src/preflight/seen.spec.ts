@@ -30,7 +30,7 @@ const find = (roll: Roll): Finding[] =>
     templates: [letter],
     note: {
       ...emptyNote(),
-      toColumnId: 'm',
+      to: [{ columnId: 'm' }],
       subject: [{ type: 'text', text: 'S' }],
       body: letter.body,
       fields: letter.fields,

@@ -114,7 +114,7 @@ describe('what was sent as JSON says the same as what stands beside it', () => {
     };
     const marks = marksFindings(new Marks(marked, [], '2026-11-26'));
     expect(marks.map(({ code }) => code)).toEqual(['mark-text', 'mark-above', 'formula-error']);
-    const note = { ...emptyNote(), toColumnId: at(roll, 'Mail') };
+    const note = { ...emptyNote(), to: [{ columnId: at(roll, 'Mail') }] };
     const folio = {
       roll: marked,
       templates: [emptyLetter('L')],

@@ -71,6 +71,10 @@ export const Field = z.object({
       /** The paper's own number, and that of the paper whose place it takes. */
       z.object({ kind: z.literal('number') }),
       z.object({ kind: z.literal('replaces') }),
+      /** In a message: the learners that it is about, by a column, or by their names. */
+      z.object({ kind: z.literal('learners'), columnId: Identity.nullable() }),
+      /** In a message: what those to whom it goes are called. */
+      z.object({ kind: z.literal('addressees') }),
     ])
     .optional(),
   /** A table or a chart that it prints instead: such a field stands as a block of its own. */

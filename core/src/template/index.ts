@@ -21,16 +21,8 @@ export {
   WhenBlank,
   WordsIf,
 } from './field.js';
-export {
-  CoverNote,
-  emptyFiling,
-  emptyLetter,
-  emptyNote,
-  Filing,
-  Letter,
-  PaperNumbers,
-  PLAIN_NUMBERS,
-} from './letter.js';
+export { addressColumns, CoverNote, emptyNote, Recipient } from './cover-note.js';
+export { emptyFiling, emptyLetter, Filing, Letter, PaperNumbers, PLAIN_NUMBERS } from './letter.js';
 export {
   COLUMN_GAP,
   lineWidth,

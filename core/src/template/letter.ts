@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
 import { FlowText, LineText } from '../text/index.js';
-import { Field, TextPart } from './field.js';
+import { Field } from './field.js';
 import { PAPER_SIZES } from './page-setup.js';
 import { Behind } from './placed.js';
 import { fewTests, TemplateBase, TOO_MANY } from './template-base.js';
@@ -12,20 +12,6 @@ export const Letter = z
   .refine(fewTests, TOO_MANY)
   .meta({ id: 'Letter', description: 'A letter template' });
 export type Letter = z.infer<typeof Letter>;
-
-/** The email that goes with the papers. */
-export const CoverNote = z
-  .object({
-    /** The column that holds the address, or null while none is chosen. */
-    toColumnId: Identity.nullable(),
-    fields: z.array(Field).max(500),
-    subject: LineText,
-    body: FlowText,
-    parts: z.array(TextPart).max(200).optional(),
-  })
-  .refine(fewTests, TOO_MANY)
-  .meta({ id: 'CoverNote', description: 'The email that goes with the papers' });
-export type CoverNote = z.infer<typeof CoverNote>;
 
 /** The pattern of the numbers of papers. */
 export const PaperNumbers = z.object({
@@ -62,13 +48,6 @@ export const emptyLetter = (name: string): Letter => ({
   page: { ...PAPER_SIZES.A4, margins: { top: 25, right: 25, bottom: 25, left: 25 } },
   font: { family: 'Source Serif 4', size: 11 },
   fields: [],
-  body: { type: 'doc', content: [paragraph] },
-});
-
-export const emptyNote = (): CoverNote => ({
-  toColumnId: null,
-  fields: [],
-  subject: [],
   body: { type: 'doc', content: [paragraph] },
 });
 

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { Field } from './field.js';
 import { Exception } from './exception.js';
-import { CoverNote, Filing, Letter } from './letter.js';
+import { CoverNote } from './cover-note.js';
+import { Filing, Letter } from './letter.js';
 import { Placed, type PlacedBox } from './placed.js';
 import { Sorting } from './sorting.js';
 import type { Template } from './template.js';

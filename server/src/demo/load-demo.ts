@@ -264,7 +264,7 @@ function readNote(file: z.infer<typeof NoteFile>): CoverNote {
     type: 'paragraph',
     content: cutMustache(text, collector),
   }));
-  return { toColumnId: null, fields: collector.fields, subject, body: { type: 'doc', content } };
+  return { to: [], fields: collector.fields, subject, body: { type: 'doc', content } };
 }
 
 async function keepPictures(

@@ -1,8 +1,15 @@
 import type { PackAsked } from '@scriptum/core/contract';
 import { comparePaperOrder } from '@scriptum/core/paper';
-import { readAddress } from '@scriptum/core/column';
+import { recipientsOf } from '@scriptum/core/note';
 import { valueOf, type Entry } from '@scriptum/core/roll';
-import { allTemplatesOf, PAPER_SIZES, sizeOfPage, writingsOf, type Template } from '@scriptum/core/template';
+import {
+  allTemplatesOf,
+  PAPER_SIZES,
+  sizeOfPage,
+  writingsOf,
+  type CoverNote,
+  type Template,
+} from '@scriptum/core/template';
 import { In, type EntityManager } from 'typeorm';
 import { clearingOf } from '../register/judge-papers.js';
 import { PRESENT } from '../register/present-papers.js';
@@ -73,12 +80,12 @@ export async function planPack(
   const entries = new Map(roll.entries.map((entry) => [entry.id, entry]));
   const asking = 'entryIds' in asked && asked.entryIds ? new Set(asked.entryIds) : null;
   const picked = 'paperIds' in asked && asked.paperIds ? new Set(asked.paperIds) : null;
-  const toColumnId = writingsOf(writings, 'note')[0]?.content.toColumnId ?? null;
+  const note = writingsOf(writings, 'note')[0]?.content ?? null;
   const noMail = asked.kind === 'print' && asked.who === 'no-address';
   const wanted = ({ id, entryId }: PaperRow): boolean =>
     (!picked || picked.has(id)) &&
     (!asking || asking.has(entryId)) &&
-    (!noMail || !hasAddress(entries.get(entryId), toColumnId));
+    (!noMail || !hasAddress(entries.get(entryId), note));
   const all = await readyPapers(manager, { schoolId, folioId }, asked.kind === 'zip');
   const papers = all.filter((paper) => paper.blobHash !== null && wanted(paper));
   if (papers.length === 0) throw nothingThere(asked, all.length);
@@ -158,8 +165,8 @@ const ordered = ({ position, place, pressedAt, id }: PaperRow) => ({
 });
 const inOrder = (a: PaperRow, b: PaperRow): number => comparePaperOrder(ordered(a), ordered(b));
 
-const hasAddress = (entry: Entry | undefined, columnId: string | null): boolean =>
-  entry !== undefined && columnId !== null && readAddress(valueOf(entry, columnId)).kind === 'address';
+const hasAddress = (entry: Entry | undefined, note: CoverNote | null): boolean =>
+  entry !== undefined && note !== null && recipientsOf(note, entry).to.length > 0;
 
 /** How many copies a cell asks for: one where it says no number. */
 function copiesFor(entry: Entry | undefined, columnId: string | null): number {

@@ -1,6 +1,6 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { microseconds, NOW, TERM_END } from '../store/claims.js';
-import type { MessageRow } from '../store/entities/register.js';
+import type { KeptEnvelope, MessageRow } from '../store/entities/register.js';
 import { again, inTransaction } from '../store/in-transaction.js';
 import { nextRevision } from '../store/register-state.js';
 
@@ -12,6 +12,7 @@ export type DueMessage = Pick<
   | 'folioId'
   | 'messageId'
   | 'recipients'
+  | 'envelope'
   | 'subject'
   | 'text'
   | 'html'
@@ -19,6 +20,11 @@ export type DueMessage = Pick<
   | 'queuedAt'
   | 'nextAttemptAt'
 >;
+
+type JsonMessage = Omit<DueMessage, 'recipients' | 'envelope'> & {
+  readonly recipients: string;
+  readonly envelope: string | null;
+};
 
 /** A message that is due, with its files in their order; one without bytes is not there any more. */
 export interface Due {
@@ -33,7 +39,7 @@ export interface Due {
 
 /** What keeps a message that is due from leaving: a paper is held or replaced, a learner gets none, its account is broken. */
 const NOT_KEPT = `NOT EXISTS (SELECT 1 FROM enclosure c JOIN paper p ON p.id = c.paperId LEFT JOIN entry e ON e.id = c.entryId
-    WHERE c.messageId = m.id AND (p.state NOT IN ('pressed', 'cleared') OR e.leftOut IS NOT NULL OR e.gone = 1))
+    WHERE c.messageId = m.id AND (p.state NOT IN ('pressed', 'cleared', 'dispatched') OR e.leftOut IS NOT NULL OR e.gone = 1))
   AND NOT EXISTS (SELECT 1 FROM mail_account a WHERE a.schoolId = m.schoolId AND a.nextAttemptAt > ${NOW})`;
 const MAY_LEAVE = `m.state IN ('queued', 'deferred') AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT}`;
 
@@ -57,8 +63,8 @@ export async function findDue(
 ): Promise<Due[]> {
   const exceptThese = except.length > 0 ? 'AND m.schoolId NOT IN (?)' : '';
   const some = [...(except.length > 0 ? [except] : []), most + skip];
-  const rows = await manager.query<(Omit<DueMessage, 'recipients'> & { recipients: string })[]>(
-    `SELECT m.id, m.schoolId, m.folioId, m.messageId, m.recipients, m.subject, m.text, m.html, m.attempts, m.queuedAt,
+  const rows = await manager.query<JsonMessage[]>(
+    `SELECT m.id, m.schoolId, m.folioId, m.messageId, m.recipients, m.envelope, m.subject, m.text, m.html, m.attempts, m.queuedAt,
        m.nextAttemptAt
      FROM (${firstOf('queued', exceptThese)} UNION ALL ${firstOf('deferred', exceptThese)} LIMIT ? OFFSET ?) due
      JOIN message m ON m.id = due.id ORDER BY m.state = 'deferred', m.turn, m.id`,
@@ -71,8 +77,12 @@ export async function findDue(
      WHERE c.messageId IN (?) ORDER BY c.messageId, c.place, c.paperId`,
     [rows.map(({ id }) => id)],
   );
-  return rows.map(({ recipients, ...message }) => ({
-    message: { ...message, recipients: JSON.parse(recipients) as string[] },
+  return rows.map(({ recipients, envelope, ...message }) => ({
+    message: {
+      ...message,
+      recipients: JSON.parse(recipients) as string[],
+      envelope: envelope === null ? null : (JSON.parse(envelope) as KeptEnvelope),
+    },
     files: enclosed.filter(({ messageId }) => messageId === message.id),
   }));
 }

@@ -105,7 +105,8 @@ export class Outbox {
       });
       if (papers.some(({ state }) => state === 'held'))
         throw conflict('paper-held', 'The paper of this message is held. Clear it first, then send it.');
-      const stand = papers.filter(({ state }) => state === 'pressed' || state === 'cleared');
+      // Another message may have taken the paper along already.
+      const stand = papers.filter(({ state }) => ['pressed', 'cleared', 'dispatched'].includes(state));
       if (stand.length === 0 || stand.length < enclosed.length)
         throw conflict(
           'paper-replaced',
@@ -175,8 +176,11 @@ export class Outbox {
     }
     return known.transport.deliver({
       messageId: message.messageId,
-      from: { name: known.school, address: this.options.from },
-      to: message.recipients,
+      from: { name: message.envelope?.from ?? known.school, address: this.options.from },
+      to: message.recipients.map((address, n) => ({ address, name: message.envelope?.names[n] ?? '' })),
+      cc: message.envelope?.cc ?? [],
+      bcc: message.envelope?.bcc ?? [],
+      replyTo: message.envelope?.replyTo ?? null,
       subject: message.subject,
       text: message.text,
       html: message.html,

@@ -33,6 +33,10 @@ export async function recordOutcomes(
     for (const [folioId, revision] of revisions) {
       const own = sent.filter(({ message }) => message.folioId === folioId);
       if (own.length > 0) await recordSent(manager, { claim, ids: ids(own), now, revision });
+      // Nobody is told twice; that somebody was not reached must stay visible.
+      for (const { message, delivery } of own)
+        if (delivery.notTaken)
+          await manager.query('UPDATE message SET answer = ? WHERE id = ?', [delivery.notTaken, message.id]);
     }
     for (const { message, delivery } of others) {
       const { state, answer, attempts, nextAttemptAt } = setback(message, delivery, now);

@@ -1,13 +1,21 @@
 import { Readable } from 'node:stream';
 import nodemailer from 'nodemailer';
 
+export interface MailPerson {
+  readonly address: string;
+  /** Blank where it is not known. */
+  readonly name: string;
+}
+
 /** A message as it is handed to the mail server. */
 export interface OutgoingMessage {
   /** With angle brackets. */
   readonly messageId: string;
   readonly from: { name: string; address: string };
-  /** Addresses. */
-  readonly to: readonly string[];
+  readonly to: readonly MailPerson[];
+  readonly cc?: readonly MailPerson[];
+  readonly bcc?: readonly MailPerson[];
+  readonly replyTo?: MailPerson | null;
   readonly subject: string;
   readonly text: string;
   readonly html: string;
@@ -23,6 +31,8 @@ export interface OutgoingMessage {
 export interface Delivery {
   readonly state: 'sent' | 'refused' | 'deferred' | 'unconfirmed' | 'fault';
   readonly answer: string;
+  /** Of a message that was taken for some of its recipients: for whom it was not, and what the server said. */
+  readonly notTaken?: string | null;
 }
 
 /** Connections to one mail server that stay open between messages. */
@@ -60,8 +70,11 @@ export class MailTransport {
     try {
       const info = await this.transporter.sendMail({
         messageId: message.messageId,
-        from: message.from,
-        to: message.to.map((address) => ({ name: '', address })),
+        from: plain(message.from),
+        to: message.to.map(plain),
+        cc: message.cc?.map(plain),
+        bcc: message.bcc?.map(plain),
+        ...(message.replyTo ? { replyTo: plain(message.replyTo) } : {}),
         subject: message.subject,
         text: message.text,
         html: message.html,
@@ -73,7 +86,7 @@ export class MailTransport {
           contentType: 'application/pdf',
         })),
       });
-      return { state: 'sent', answer: String((info as { response?: string }).response ?? '') };
+      return { state: 'sent', answer: '', notTaken: notTaken(info as Partial<SentInfo>) };
     } catch (error) {
       return judge(error as SmtpError, this.underWay.has(message.messageId));
     } finally {
@@ -84,6 +97,29 @@ export class MailTransport {
   close(): void {
     this.transporter.close();
   }
+}
+
+/** What a name must not bring along: whatever ends a line, and signs that turn the direction of what follows. */
+const plain = ({ address, name }: MailPerson): MailPerson => ({
+  address,
+  name: name
+    .replace(/[\p{Cc}\u2028\u2029\u200e\u200f\u061c\u202a-\u202e\u2066-\u2069]+/gu, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .slice(0, 200),
+});
+
+interface SentInfo {
+  readonly rejectedErrors: readonly (SmtpError & { readonly recipient?: string })[];
+}
+
+/** RFC 5321, 3.3: each recipient is answered by itself, and the text goes to those who were taken. */
+function notTaken({ rejectedErrors = [] }: Partial<SentInfo>): string | null {
+  if (rejectedErrors.length === 0) return null;
+  return rejectedErrors
+    .map(({ recipient, response, message }) => `${recipient ?? 'One address'}: ${response ?? message}`)
+    .join(' ')
+    .slice(0, 1000);
 }
 
 /** A stream that begins another one when it is first read, and gives all of it at once: one write to the socket. */

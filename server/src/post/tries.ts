@@ -79,7 +79,7 @@ export class Tries {
       ];
       const answer = await this.outbox.sendOwn(schoolId, {
         messageId: `<try-${newId()}@${this.options.domain}>`,
-        to: [staff.email],
+        to: [{ address: staff.email, name: '' }],
         subject: `Try: ${folio.title}${part}`.replace(/[\r\n]+/g, ' ').slice(0, 900),
         text: `${lines.join('\n')}\n`,
         html: lines.map((line) => `<p>${escapeHtml(line)}</p>`).join('\n'),

@@ -4,6 +4,9 @@ import type { EntityManager } from 'typeorm';
 import { MailAccountRow, PressRunRow } from '../store/entities/register.js';
 import { registerState } from '../store/register-state.js';
 
+/** States of messages, those that nobody has to care for first. */
+const BEST_FIRST = "'sent', 'queued', 'deferred', 'sending', 'refused', 'unconfirmed'";
+
 /**
  * The papers of a folio, the newest run, and how dispatch is getting on. Which papers are out of date stands written.
  *
@@ -76,11 +79,19 @@ export async function paperLines(
     ),
     manager.query<MessageLineRow[]>(
       `SELECT p.id AS paperId, m.id, m.recipients, m.state, m.answer, m.sentAt
-       FROM paper p JOIN enclosure c ON c.paperId = p.id JOIN message m ON m.id = c.messageId WHERE ${which} ORDER BY m.queuedAt`,
+       FROM paper p JOIN enclosure c ON c.paperId = p.id JOIN message m ON m.id = c.messageId WHERE ${which}
+       ORDER BY FIELD(m.state, ${BEST_FIRST}), m.queuedAt, m.turn`,
       [...given],
     ),
   ]);
+  // The last one of a paper counts: that of which somebody has to know.
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
+  const goesTo = new Map<string, Set<string>>();
+  for (const { paperId, recipients } of messages) {
+    const all = goesTo.get(paperId) ?? new Set();
+    for (const address of JSON.parse(recipients) as string[]) all.add(address);
+    goesTo.set(paperId, all);
+  }
   return rows.map((row): PaperLine => {
     const { pressedAt, judgedAt, outOfDate, entryChanged, excepted } = row;
     const message = messageOf.get(row.id);
@@ -93,7 +104,7 @@ export async function paperLines(
       message: message
         ? {
             id: message.id,
-            to: (JSON.parse(message.recipients) as string[]).join(', '),
+            to: [...goesTo.get(row.id)!].join(', '),
             state: message.state,
             answer: message.answer,
             sentAt: message.sentAt && message.sentAt.toISOString(),

@@ -39,6 +39,7 @@ import { DropOffRow, DroppedRow } from './entities/drop-off.js';
 import { PackPartRow, PackRow } from './entities/packs.js';
 import { Exceptions1766100000000 } from './migrations/0022-exceptions.js';
 import { DropOff1766400000000 } from './migrations/0025-drop-off.js';
+import { Envelopes1766500000000 } from './migrations/0026-envelopes.js';
 import { Numbers1766300000000 } from './migrations/0024-numbers.js';
 import { Packs1766200000000 } from './migrations/0023-packs.js';
 
@@ -112,6 +113,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       Packs1766200000000,
       Numbers1766300000000,
       DropOff1766400000000,
+      Envelopes1766500000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

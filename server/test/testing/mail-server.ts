@@ -10,6 +10,7 @@ export class ScriptedMailServer {
   /** Texts whose end came, taken or not. */
   ended = 0;
   private readonly script = new Map<Step, string>();
+  private readonly refused = new Map<string, string>();
   private readonly sockets = new Set<Socket>();
   private readonly server: Server = createServer((socket) => this.talk(socket));
 
@@ -23,8 +24,14 @@ export class ScriptedMailServer {
     this.script.set(step, reply);
   }
 
+  /** From now on says this of one recipient. */
+  sayOf(address: string, reply: string): void {
+    this.refused.set(address, reply);
+  }
+
   behave(): void {
     this.script.clear();
+    this.refused.clear();
   }
 
   async close(): Promise<void> {
@@ -57,6 +64,7 @@ export class ScriptedMailServer {
           inText = false;
           this.ended++;
           if (answer('text', '250 Taken')) this.taken.push({ to, text });
+          to = '';
           continue;
         }
         const end = seen.indexOf('\r\n');
@@ -66,8 +74,10 @@ export class ScriptedMailServer {
         if (/^EHLO|^HELO/i.test(line)) answer('EHLO', '250 scripted.example');
         else if (/^MAIL/i.test(line)) answer('MAIL', '250 Fine');
         else if (/^RCPT/i.test(line)) {
-          to = /<([^>]*)>/.exec(line)?.[1] ?? '';
-          answer('RCPT', '250 Fine');
+          const address = /<([^>]*)>/.exec(line)?.[1] ?? '';
+          const reply = this.refused.get(address);
+          if (reply) socket.write(`${reply}\r\n`);
+          else if (answer('RCPT', '250 Fine')) to = to === '' ? address : `${to}, ${address}`;
         } else if (/^DATA/i.test(line)) inText = answer('DATA', '354 Go on');
         else if (/^QUIT/i.test(line)) socket.end('221 Bye\r\n');
         else socket.write('250 Fine\r\n');

@@ -30,6 +30,8 @@ const KINDS: Readonly<Record<string, string>> = {
   'subject-blank': 'Cover note',
   'note-blank': 'Cover note',
   'address-column': 'Cover note',
+  'address-fixed': 'Cover note',
+  'family-differs': 'Families that share a message',
   'address-none': 'No address',
   'address-wrong': 'Addresses that cannot be right',
   'address-shared': 'One address for many',

@@ -116,6 +116,10 @@ export const findings = {
     `The ${form(who.count, 'name', 'names')} of ${people(who)} may be written wrongly: capitals, digits, brackets, signs or surplus spaces. ${form(who.count, 'It prints as it stands', 'They print as they stand')}. The table offers to put names in order.`,
   'value-range': ({ title, sample, who }: Column & { sample: string; who: People }) =>
     `“${title}” of ${people(who)} is far from what it can be, or from all others: “${sample}”. Look whether it is right.`,
+  'address-fixed': ({ cell, why }: { cell: string; why: Saying }, say: Say) =>
+    `“${cell}”, which the cover note is sent to, cannot be right: ${say(why)}.`,
+  'family-differs': ({ field, families, who }: { field: string; families: number; who: People }) =>
+    `“${field}” differs between learners of ${families === 1 ? 'a family' : `${families} families`} that ${form(families, 'shares', 'share')} a message, such as ${people(who)}. The message has that of the first. Take the field out, or let each learner have a message.`,
   'address-shared': ({ address, who }: { address: string; who: People }) =>
     `${capital(people(who))} have one address, “${address}”, which is many for one family. Each of their messages would go there.`,
   'address-none': ({ who }: { who: People }) =>

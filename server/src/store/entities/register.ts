@@ -95,6 +95,22 @@ export class PaperEventRow {
   @InstantColumn() at!: Date;
 }
 
+/** Besides the addresses of a message. */
+export interface KeptEnvelope {
+  /** Of those that it goes to, blank where they are not known. */
+  readonly names: readonly string[];
+  readonly cc: readonly KeptPerson[];
+  readonly bcc: readonly KeptPerson[];
+  readonly replyTo: KeptPerson | null;
+  /** What the sender is called; as the school is where nothing is said. */
+  readonly from: string | null;
+}
+
+export interface KeptPerson {
+  readonly address: string;
+  readonly name: string;
+}
+
 /** One email, with the papers in it (`EnclosureRow`). */
 @Entity('message')
 export class MessageRow {
@@ -105,8 +121,10 @@ export class MessageRow {
   @Column({ type: 'varchar', length: 120 }) sendKey!: string;
   /** The stable Message-ID, with its angle brackets. */
   @Column({ type: 'varchar', length: 200 }) messageId!: string;
-  /** Addresses. */
+  /** Addresses that it goes to. */
   @JsonColumn() recipients!: string[];
+  /** Who else gets it, and what people are called; null of older ones. */
+  @JsonColumn({ nullable: true }) envelope!: KeptEnvelope | null;
   @Column({ type: 'varchar', length: 1000 }) subject!: string;
   @Column({ type: 'longtext' }) text!: string;
   @Column({ type: 'longtext' }) html!: string;
@@ -126,13 +144,15 @@ export class MessageRow {
   @InstantColumn({ nullable: true, select: false }) claimedUntil?: Date | null;
 }
 
-/** One paper in a message. A paper goes out once with each note. */
+/** One paper in a message. A paper goes out once with each note; once to each address where each has a message of its own. */
 @Entity('enclosure')
 export class EnclosureRow {
   @PrimaryColumn({ type: 'varchar', length: 40 }) messageId!: string;
   @PrimaryColumn({ type: 'varchar', length: 40 }) paperId!: string;
   @IdColumn() entryId!: string;
   @IdColumn({ nullable: true }) noteId!: string | null;
+  /** A hash of the address, where each has a message of its own; else blank. */
+  @Column({ type: 'char', length: 64, default: '' }) apart!: string;
   /** Its order in the message. */
   @Column({ type: 'int' }) place!: number;
   @IdColumn() schoolId!: string;

@@ -34,7 +34,7 @@ const folioWith = (fields = [field]): Folio =>
       letter: { ...emptyLetter('T'), fields, body },
       note: {
         ...emptyNote(),
-        toColumnId: 'm',
+        to: [{ columnId: 'm' }],
         fields: [field],
         subject: [{ type: 'text', text: 'S' }],
         body,

@@ -1,7 +1,7 @@
 import type { Cohort } from '@scriptum/core/fill';
 import { printValue, type Column, type ColumnType, type FillFormat, type Value } from '@scriptum/core/column';
 import type { CellTest } from '@scriptum/core/condition';
-import { meaningOf, type Entry } from '@scriptum/core/roll';
+import { meaningOf, nameColumns, type Entry } from '@scriptum/core/roll';
 import { isMatched, type Field, type WhenBlank } from '@scriptum/core/template';
 import { changeLookUp, lookUpPieces, type JoinedSheet } from './look-up-sentence';
 import { changeTest, columnOptions, newTest, OUT, testPieces, titleOf } from './condition-sentence';
@@ -24,7 +24,29 @@ export interface FieldSurroundings {
   readonly form: 'text' | 'name';
   /** Whether it stands in a paper, which has a number. */
   readonly numbers?: boolean;
+  /** Whether it stands in a message, which is about learners and goes to people. */
+  readonly message?: boolean;
 }
+
+const MESSAGE_WORDS = { learners: 'the names of the learners', addressees: 'whom the message goes to' };
+
+/** The learners that a message is about, by their given names where the roll has them. */
+export const learnersField = (columns: readonly Column[]): Omit<Field, 'id'> => ({
+  name: 'Learners',
+  columnId: null,
+  same: {
+    kind: 'learners',
+    columnId: nameColumns(columns).find(({ role }) => role === 'given name')?.id ?? null,
+  },
+});
+
+/** Whom a message goes to, as they are called. */
+export const ADDRESSEES: Omit<Field, 'id'> = {
+  name: 'Addressees',
+  columnId: null,
+  same: { kind: 'addressees' },
+  whenBlank: { do: 'words', words: 'family' },
+};
 
 const DAY = 'day';
 const TEXT = 'text';
@@ -58,7 +80,8 @@ export function fieldSentence(field: Field, around: FieldSurroundings): Sentence
     pieces.push(', and ', wordsPart('after', 'the words behind', after, true), ' behind');
   pieces.push('.');
   wordsIf.forEach((one, n) => pieces.push(...wordsPieces(one, n, around)));
-  if (isMatched(field) && same === undefined) pieces.push(...blankPieces(field.whenBlank, around.form));
+  if (isMatched(field) && (same === undefined || same.kind === 'addressees'))
+    pieces.push(...blankPieces(field.whenBlank, around.form));
   pieces.push(' ', {
     id: 'add',
     label: 'put something in',
@@ -99,11 +122,13 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
                 ? 'the number of the paper'
                 : same?.kind === 'replaces'
                   ? 'the number of the paper that it replaces'
-                  : rowsOf !== undefined
-                    ? field.lookUp
-                      ? `what ${sheetOf(rowsOf, around)?.name ?? 'a sheet that is gone'} says`
-                      : 'all rows of the learner'
-                    : (title ?? 'choose a column'),
+                  : same
+                    ? MESSAGE_WORDS[same.kind]
+                    : rowsOf !== undefined
+                      ? field.lookUp
+                        ? `what ${sheetOf(rowsOf, around)?.name ?? 'a sheet that is gone'} says`
+                        : 'all rows of the learner'
+                      : (title ?? 'choose a column'),
       value: same
         ? `same ${same.kind}${same.kind === 'page' && same.all ? ' all' : ''}`
         : rowsOf !== undefined
@@ -126,6 +151,16 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
                 label: 'The number of the paper that it replaces',
                 hint: 'where it is issued again',
               },
+            ]
+          : []),
+        ...(around.message
+          ? [
+              {
+                value: 'same learners',
+                label: 'The names of the learners',
+                hint: '“Ada, Bo and Cy”, where a family shares a message',
+              },
+              { value: 'same addressees', label: 'Whom the message goes to', hint: 'As they are called' },
             ]
           : []),
         ...(around.sheets ?? []).map(({ id, name }) => ({
@@ -426,6 +461,8 @@ function withSource(
   if (value === 'same number') return { ...rest, columnId: null, name: 'Number', same: { kind: 'number' } };
   if (value === 'same replaces')
     return { ...rest, columnId: null, name: 'Replaces', same: { kind: 'replaces' } };
+  if (value === 'same learners') return { ...rest, ...learnersField(columns) };
+  if (value === 'same addressees') return { ...rest, ...ADDRESSEES };
   if (value === `same ${TEXT}`)
     return { ...rest, columnId: null, name: 'Text', same: { kind: 'text', text: '' } };
   return { ...rest, columnId: value || null, name: titleOf(value, columns) ?? field.name };

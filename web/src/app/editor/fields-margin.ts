@@ -47,6 +47,7 @@ export class FieldsMargin {
   readonly blocks = input(false);
   /** Whether the number of the paper can be printed. */
   readonly numbers = input(false);
+  readonly message = input(false);
   readonly put = output<Column>();
   readonly putBlock = output<Beginning>();
   readonly changed = output<Field>();
@@ -77,6 +78,7 @@ export class FieldsMargin {
     day: this.day(),
     form: this.form(),
     numbers: this.numbers(),
+    message: this.message(),
   }));
   protected readonly offers = computed(() => {
     const used = new Set(this.inUse().map((field) => field.columnId));

@@ -110,6 +110,17 @@ export abstract class WritingEditor<Kind extends TextKind> {
     queueMicrotask(() => editor.insertField(field.id));
   }
 
+  /** Puts in a field that no column alone fills; the one that is there already, where there is one. */
+  protected putField(made: Omit<Field, 'id'>): void {
+    const content = this.content();
+    const editor = this.target();
+    if (!content || !editor || !made.same) return;
+    const known = content.fields.find(({ same }) => same?.kind === made.same!.kind);
+    const field = known ?? { ...made, id: newId() };
+    if (!known) this.changeFields([...content.fields, field]);
+    queueMicrotask(() => editor.insertField(field.id));
+  }
+
   /** Puts in a table or a chart, as a field of its own. */
   protected putBlock(beginning: Beginning): void {
     const content = this.content();

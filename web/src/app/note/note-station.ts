@@ -1,26 +1,31 @@
-import { Entered } from '../ui/bound';
 import type { FlowText, LineText } from '@scriptum/core/text';
 import type { CoverNote } from '@scriptum/core/template';
-import { ChangeDetectionStrategy, Component, computed, signal, viewChild } from '@angular/core';
-import { writeNote } from '@scriptum/core/note';
+import { ChangeDetectionStrategy, Component, computed, linkedSignal, signal, viewChild } from '@angular/core';
+import { addressesOf, envelopesOf, writeNote, type Envelope, type Person } from '@scriptum/core/note';
+import { isIn } from '@scriptum/core/roll';
+import { phrase, say } from '@scriptum/core/sentences';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';
 import { TextEditor } from '../editor/text-editor';
 import { Toolbar } from '../editor/toolbar';
 import { WritingEditor } from '../editor/writing-editor';
+import { ADDRESSEES, learnersField } from '../editor/field-sentence';
 import { FieldPicker } from '../editor/field-picker';
 import { FieldsMargin } from '../editor/fields-margin';
 import { PartMargin } from '../editor/part-margin';
 import { selectOwnFileNames } from '../state/file-name';
+import { deskFeature } from '../state/desk';
+import { sessionFeature } from '../state/session';
 import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';
-import { Said } from '../ui/said';
+import { Sentence } from '../ui/sentence/sentence';
+import type { SentenceChange } from '../ui/sentence/sentence-piece';
+import { changeEnvelope, envelopeSentence } from './envelope-sentence';
 
 /** Station Note: the email that goes with the papers, beside what the picked learner's family reads. */
 @Component({
   selector: 'sc-note-station',
   imports: [
-    Entered,
     FieldPicker,
     FieldsMargin,
     FindingsList,
@@ -29,7 +34,7 @@ import { Said } from '../ui/said';
     TextEditor,
     Toolbar,
     Icon,
-    Said,
+    Sentence,
   ],
   templateUrl: './note-station.html',
   host: { class: 'sc-middle' },
@@ -38,15 +43,53 @@ import { Said } from '../ui/said';
 export class NoteStation extends WritingEditor<'note'> {
   protected readonly body = viewChild<TextEditor>('bodyEditor');
   protected readonly subject = viewChild<TextEditor>('subjectEditor');
+  protected readonly preview = viewChild<TextEditor>('previewEditor');
   protected readonly inSubject = signal(false);
+  protected readonly inPreview = signal(false);
   protected readonly draft = this.store.selectSignal(writingFeature.selectNote);
   protected readonly fileNames = this.store.selectSignal(selectOwnFileNames);
+  private readonly me = this.store.selectSignal(sessionFeature.selectMe);
+  private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
+  protected readonly pieces = computed(() => {
+    const note = this.content();
+    return note
+      ? envelopeSentence(note, { columns: this.columns(), school: this.me()?.staff?.school ?? 'the school' })
+      : [];
+  });
+  /** The messages that the picked learner's family gets; an empty one where nobody can be written to. */
+  protected readonly envelopes = computed((): readonly Envelope[] => {
+    const [note, entry] = [this.content(), this.picked()];
+    if (!note || !entry) return [];
+    const entries = note.family ? this.roll().entries.filter(isIn) : [entry];
+    const own = envelopesOf(note, entries).filter((one) => one.entries.some(({ id }) => id === entry.id));
+    return own.length > 0 ? own : [{ entries: [entry], to: [], cc: [], bcc: [], replyTo: null }];
+  });
+  /** Which of them is shown. */
+  protected readonly at = linkedSignal({ source: () => this.picked()?.id, computation: () => 0 });
+  protected readonly place = computed(() => Math.min(this.at(), Math.max(0, this.envelopes().length - 1)));
+  private readonly envelope = computed(() => this.envelopes()[this.place()]);
+  /** The lines above the subject. */
+  protected readonly heads = computed(() => {
+    const [note, envelope] = [this.content(), this.envelope()];
+    if (!note || !envelope) return [];
+    const { to, cc, bcc, replyTo, entries } = envelope;
+    const several = entries.length > 1;
+    return [
+      { what: 'From', says: note.from || (this.me()?.staff?.school ?? ''), look: false },
+      to.length > 0
+        ? { what: 'To', says: called(to), look: false }
+        : { what: 'To', says: this.whyNobody(), look: true },
+      ...(cc.length > 0 ? [{ what: 'Cc', says: called(cc), look: false }] : []),
+      ...(bcc.length > 0 ? [{ what: 'Bcc', says: called(bcc), look: false }] : []),
+      ...(replyTo ? [{ what: 'Reply to', says: called([replyTo]), look: false }] : []),
+      ...(several ? [{ what: 'About', says: `${entries.length} learners of one family`, look: false }] : []),
+    ];
+  });
   /** What arrives, as the server will write it. */
   protected readonly written = computed(() => {
-    const note = this.content();
-    const entry = this.picked();
-    return note && entry
-      ? writeNote(note, entry, {
+    const [note, envelope] = [this.content(), this.envelope()];
+    return note && envelope
+      ? writeNote(note, envelope, {
           columns: this.columns(),
           language: this.language(),
           day: this.day(),
@@ -55,13 +98,16 @@ export class NoteStation extends WritingEditor<'note'> {
       : null;
   });
 
-  protected texts({ subject, body }: CoverNote): readonly (FlowText | LineText)[] {
-    return [subject, body];
+  protected readonly addressees = ADDRESSEES;
+  protected readonly learners = computed(() => learnersField(this.columns()));
+
+  protected texts({ subject, preview = [], body }: CoverNote): readonly (FlowText | LineText)[] {
+    return [subject, preview, body];
   }
 
   /** A field goes where the caret was last: the subject or the text. */
   protected target(): TextEditor | undefined {
-    return this.inSubject() ? this.subject() : this.body();
+    return this.inSubject() ? this.subject() : this.inPreview() ? this.preview() : this.body();
   }
 
   protected setBody(body: FlowText | LineText): void {
@@ -71,4 +117,27 @@ export class NoteStation extends WritingEditor<'note'> {
   protected setSubject(subject: FlowText | LineText): void {
     if (!('content' in subject)) this.change({ subject });
   }
+
+  protected setPreview(preview: FlowText | LineText): void {
+    if (!('content' in preview)) this.change({ preview });
+  }
+
+  protected setEnvelope(change: SentenceChange): void {
+    const note = this.content();
+    if (note) this.change(changeEnvelope(note, change, this.columns()));
+  }
+
+  private whyNobody(): string {
+    const [note, entry] = [this.content(), this.picked()];
+    const [wrong] =
+      note && entry
+        ? note.to.flatMap((one) => ('columnId' in one ? addressesOf(entry, one.columnId).wrong : []))
+        : [];
+    return wrong
+      ? `Not an address: ${say(wrong.reason)}`
+      : `${phrase('no-address')}: the paper is to be printed`;
+  }
 }
+
+const called = (people: readonly Person[]): string =>
+  people.map(({ address, name }) => (name ? `${name} <${address}>` : address)).join(', ');

@@ -7,6 +7,8 @@ import { DispatchDialog } from './dispatch-dialog';
 
 const nobody: DispatchPlan = {
   planId: 'x',
+  messages: [],
+  messagesAgain: [],
   send: [],
   again: [],
   held: 0,
@@ -15,11 +17,12 @@ const nobody: DispatchPlan = {
   notCleared: 0,
   blocked: [],
 };
-const person = (learner: string, to: string) => ({
-  paperId: learner,
-  learner,
+const message = (learner: string, ...to: string[]) => ({
+  learners: [learner],
   to,
-  fileName: `${learner}.pdf`,
+  cc: [],
+  bcc: [],
+  papers: 1,
 });
 
 async function show(plan: Partial<DispatchPlan>) {
@@ -42,11 +45,16 @@ async function show(plan: Partial<DispatchPlan>) {
   return { fixture, element, close, press, text: () => element.textContent!.replace(/\s+/g, ' ') };
 }
 
-test('says how many people get mail, and who', async () => {
+test('says how many messages go to how many addresses, where, and who gets a copy', async () => {
   const { text, press, close } = await show({
-    send: [person('Zoë', 'z@b.example'), person('محمد', 'm@b.example')],
+    messages: [
+      message('Zoë', 'z@b.example', 'y@c.example'),
+      { ...message('محمد', 'm@b.example'), cc: ['t@school.example'] },
+    ],
   });
-  expect(text()).toContain('2 people get mail');
+  expect(text()).toContain('2 messages to 4 addresses');
+  expect(text()).toContain('2 at b.example, 1 at c.example, 1 at school.example');
+  expect(text()).toContain('copy to t@school.example');
   expect(text()).toContain('m@b.example');
   await press(/Send 2 messages/);
   expect(close).toHaveBeenCalledWith({ again: false });
@@ -54,12 +62,12 @@ test('says how many people get mail, and who', async () => {
 
 test('says who is left out and why', async () => {
   const { text } = await show({
-    send: [person('A', 'a@b.example')],
+    messages: [message('A', 'a@b.example')],
     held: 2,
     outOfDate: 1,
     noAddress: [{ learner: 'Ilse', reason: 'no email address' }],
   });
-  expect(text()).toContain('1 person gets mail');
+  expect(text()).toContain('1 message to 1 address');
   expect(text()).toMatch(/to be printed: .?Ilse.? \(no email address\)\./);
   expect(text()).toContain('2 papers are held and stay here.');
   expect(text()).toContain('1 paper is out of date and stays here.');
@@ -68,24 +76,25 @@ test('says who is left out and why', async () => {
 test('those with an earlier version are left out until the person says so', async () => {
   const { text, element, fixture, press, close } = await show({
     again: [{ paperId: 'p', learner: 'Zoë', to: 'z@b.example' }],
+    messagesAgain: [message('Zoë', 'z@b.example')],
   });
   expect(text()).toContain('Nobody is left to write to');
   expect(text()).not.toContain('Send 1 message');
   element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
   await fixture.whenStable();
-  expect(text()).toContain('1 person gets mail');
+  expect(text()).toContain('1 message to 1 address');
   await press(/Send 1 message/);
   expect(close).toHaveBeenCalledWith({ again: true });
 });
 
 test('one address with several messages is pointed out', async () => {
-  const { text } = await show({ send: [person('A', 'Home@b.example'), person('B', 'home@b.example')] });
+  const { text } = await show({ messages: [message('A', 'Home@b.example'), message('B', 'home@b.example')] });
   expect(text()).toContain('One address gets more than one of these messages.');
 });
 
 test('what blocks is said, and nothing can be sent', async () => {
   const { text, element } = await show({
-    send: [person('A', 'a@b.example')],
+    messages: [message('A', 'a@b.example')],
     blocked: ['The cover note has no subject.'],
   });
   expect(text()).toContain('Nothing can be sent yet');

@@ -23,15 +23,65 @@ export class DispatchDialog {
   protected readonly me = inject(Store).selectSignal(sessionFeature.selectMe);
   protected readonly again = signal(false);
   protected readonly withoutMail = peopleWithout(this.plan.noAddress);
-  protected readonly people = computed(() => [...this.plan.send, ...(this.again() ? this.plan.again : [])]);
-  protected readonly count = computed(() => this.people().length);
-  /** Addresses that get more than one of the messages. */
-  protected readonly shared = computed(() => {
-    const counts = new Map<string, number>();
-    for (const { to } of this.people()) counts.set(to.toLowerCase(), (counts.get(to.toLowerCase()) ?? 0) + 1);
-    return [...counts.values()].filter((n) => n > 1).length;
+  private readonly messages = computed(() => [
+    ...this.plan.messages,
+    ...(this.again() ? this.plan.messagesAgain : []),
+  ]);
+  protected readonly lines = computed(() =>
+    this.messages().map(({ learners, to, cc, bcc }, n) => ({
+      key: n,
+      learners: listed(learners),
+      to: to.join(', '),
+      copies: [
+        cc.length > 0 ? `copy to ${cc.join(', ')}` : '',
+        bcc.length > 0 ? `blind copy to ${bcc.join(', ')}` : '',
+      ]
+        .filter(Boolean)
+        .join('; '),
+    })),
+  );
+  protected readonly count = computed(() => this.messages().length);
+  /** How often each address gets a message. */
+  private readonly addresses = computed(() =>
+    countOf(this.messages().flatMap(({ to, cc, bcc }) => [...to, ...cc, ...bcc])),
+  );
+  protected readonly title = computed(() => {
+    const [messages, addresses] = [this.count(), this.addresses().size];
+    if (messages === 0) return 'Nobody is left to write to';
+    return `${some(messages, 'message', 'messages')} to ${some(addresses, 'address', 'addresses')}`;
   });
+  /** Where the addresses are: those of most first. */
+  protected readonly domains = computed(() => {
+    const domains = countOf([...this.addresses().keys()].map((address) => address.split('@')[1] ?? ''));
+    const sorted = [...domains].sort(([, a], [, b]) => b - a);
+    const shown = sorted
+      .slice(0, DOMAINS_MOST)
+      .map(([domain, n]) => `${n.toLocaleString('en')} at ${domain}`);
+    const more = sorted.length - shown.length;
+    return [
+      ...shown,
+      ...(more > 0 ? [`the others at ${some(more, 'more domain', 'more domains')}`] : []),
+    ].join(', ');
+  });
+  /** Addresses to which more than one of the messages goes. */
+  protected readonly shared = computed(
+    () => [...countOf(this.messages().flatMap(({ to }) => to)).values()].filter((n) => n > 1).length,
+  );
 }
+
+const DOMAINS_MOST = 3;
+const some = (n: number, one: string, several: string): string =>
+  `${n.toLocaleString('en')} ${n === 1 ? one : several}`;
+
+/** How often each stands there, whatever the case. */
+function countOf(all: readonly string[]): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const one of all) counts.set(one.toLowerCase(), (counts.get(one.toLowerCase()) ?? 0) + 1);
+  return counts;
+}
+
+/** Isolates (Unicode UAX #9) keep a right-to-left name from turning its neighbours around. */
+const listed = (names: readonly string[]): string => names.map((name) => `\u2068${name}\u2069`).join(', ');
 
 /** Names with the reason of each; many are counted. */
 function peopleWithout(people: DispatchPlan['noAddress'], most = 6): string {

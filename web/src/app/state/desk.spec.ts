@@ -24,7 +24,13 @@ const folio = testFolio(
   { columns, entries },
   testWritings({
     letter: { ...emptyLetter('T'), fields: [field], body },
-    note: { ...emptyNote(), toColumnId: 'm', subject: [{ type: 'text', text: 'S' }], fields: [field], body },
+    note: {
+      ...emptyNote(),
+      to: [{ columnId: 'm' }],
+      subject: [{ type: 'text', text: 'S' }],
+      fields: [field],
+      body,
+    },
   }),
 );
 const { reducer } = deskFeature;

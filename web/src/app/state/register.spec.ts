@@ -43,6 +43,8 @@ const register = (papers: PaperLine[], more: Partial<Register> = {}): Register =
 });
 const plan: DispatchPlan = {
   planId: 'x',
+  messages: [],
+  messagesAgain: [],
   send: [],
   again: [],
   held: 0,

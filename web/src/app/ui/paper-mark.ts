@@ -44,6 +44,9 @@ export function messageMark(paper: PaperLine, fault = false): PaperMark | null {
       return { mark: 'refused', word: 'Refused' };
     case 'unconfirmed':
       return { mark: 'unsure', word: 'Unconfirmed' };
+    case 'sent':
+      // Some of its addresses were not taken.
+      return paper.message.answer ? { mark: 'unsure', word: 'Not to all' } : null;
     default:
       return null;
   }

@@ -1,0 +1,198 @@
+import type { DispatchPlan, Folio } from '@scriptum/core/contract';
+import type { CoverNote } from '@scriptum/core/template';
+import { MessageRow } from '@scriptum/server/store/entities/register';
+import { simpleParser, type AddressObject } from 'mailparser';
+import { ScriptedMailServer } from './testing/mail-server.js';
+import {
+  type Client,
+  newSchool,
+  noteOf,
+  startTestServer,
+  type TestServer,
+  writingPath,
+} from './testing/school.js';
+
+const mail = new ScriptedMailServer();
+let server: TestServer;
+let client: Client;
+beforeAll(async () => {
+  server = await startTestServer({ SCRIPTUM_SMTP_URL: await mail.listen() });
+  client = await newSchool(server);
+});
+afterAll(async () => {
+  await server.close();
+  await mail.close();
+});
+beforeEach(() => {
+  mail.behave();
+  mail.taken.splice(0);
+});
+
+const SHEET = [
+  'Name,Mother,Father,Called,Tutor',
+  'Ada,m@x.example,f@x.example,Mrs Quill,t1@s.example',
+  'Bo,M@x.example,f@x.example,Mrs Quill,t2@s.example',
+  'Cy,c@y.example; d@y.example,,,t1@s.example',
+].join('\n');
+
+/** A folio whose papers are pressed, with a note that is sent as said. */
+async function folioWith(more: (column: (title: string) => string) => Partial<CoverNote>): Promise<Folio> {
+  const folio = await client.folioOf(SHEET, {
+    letter: ['Dear {{Name}}'],
+    body: 'The report.',
+    subject: 'Report',
+  });
+  const column = (title: string): string => folio.roll.columns.find((one) => one.title === title)!.id;
+  const { version, content } = noteOf(await client.get<Folio>(`/folios/${folio.id}`));
+  const reply = await client.send('PUT', writingPath(folio, 'note'), {
+    kind: 'note',
+    version,
+    content: { ...content, ...more(column) },
+  });
+  expect(reply.status).toBe(200);
+  await client.press(server, folio.id);
+  return folio;
+}
+
+async function dispatch(folio: Folio): Promise<{ queued: number; plan: DispatchPlan }> {
+  const plan = await client.get<DispatchPlan>(`/folios/${folio.id}/dispatch`);
+  const { body } = await client.send<{ queued: number }>('POST', `/folios/${folio.id}/dispatch`, {
+    planId: plan.planId,
+  });
+  await server.running.outbox.idle();
+  return { queued: body.queued, plan };
+}
+
+const texts = (): Promise<Awaited<ReturnType<typeof simpleParser>>[]> =>
+  Promise.all(mail.taken.map(({ text }) => simpleParser(text)));
+const addresses = (of: AddressObject | AddressObject[] | undefined): string[] =>
+  [of ?? []].flat().flatMap(({ value }) => value.map(({ name, address }) => `${name} <${address}>`));
+
+test('a family has one message with all papers, copies go along, answers go where they should', async () => {
+  const folio = await folioWith((column) => ({
+    to: [{ columnId: column('Mother'), nameId: column('Called') }, { columnId: column('Father') }],
+    cc: [{ columnId: column('Tutor') }],
+    bcc: [{ address: 'archive@s.example' }],
+    replyTo: { address: 'office@s.example' },
+    from: 'Year 8 team',
+    family: true,
+  }));
+  const { queued, plan } = await dispatch(folio);
+  expect([queued, plan.messages]).toEqual([
+    2,
+    [
+      {
+        learners: ['Ada', 'Bo'],
+        to: ['m@x.example', 'f@x.example'],
+        cc: ['t1@s.example', 't2@s.example'],
+        bcc: ['archive@s.example'],
+        papers: 2,
+      },
+      {
+        learners: ['Cy'],
+        to: ['c@y.example', 'd@y.example'],
+        cc: ['t1@s.example'],
+        bcc: ['archive@s.example'],
+        papers: 1,
+      },
+    ],
+  ]);
+  const family = mail.taken.find(({ text }) => text.includes('Quill'))!;
+  expect(family.to.split(', ').sort()).toEqual([
+    'archive@s.example',
+    'f@x.example',
+    'm@x.example',
+    't1@s.example',
+    't2@s.example',
+  ]);
+  const read = await simpleParser(family.text);
+  expect(addresses(read.to)).toEqual(['Mrs Quill <m@x.example>', ' <f@x.example>']);
+  expect(addresses(read.cc)).toEqual([' <t1@s.example>', ' <t2@s.example>']);
+  expect(addresses(read.replyTo)).toEqual([' <office@s.example>']);
+  expect(read.from!.value[0]!.name).toBe('Year 8 team');
+  // RFC 5322, 3.6.3: nobody is shown who else gets a blind copy.
+  expect(family.text).not.toContain('archive@s.example');
+  expect(read.attachments.map(({ filename }) => filename)).toHaveLength(2);
+  // Nothing is sent a second time.
+  expect((await dispatch(folio)).queued).toBe(0);
+  const { papers } = await client.register(folio.id);
+  expect(papers.map(({ state }) => state)).toEqual(['dispatched', 'dispatched', 'dispatched']);
+});
+
+test('each guardian gets a message of their own, with the same paper, and each leaves', async () => {
+  const folio = await folioWith((column) => ({
+    to: [{ columnId: column('Mother') }, { columnId: column('Father') }],
+    apart: true,
+  }));
+  expect((await dispatch(folio)).queued).toBe(6);
+  expect(mail.taken.map(({ to }) => to.toLowerCase()).sort()).toEqual([
+    'c@y.example',
+    'd@y.example',
+    'f@x.example',
+    'f@x.example',
+    'm@x.example',
+    'm@x.example',
+  ]);
+  const rows = await server.running.database.manager.findBy(MessageRow, { folioId: folio.id });
+  expect(rows.map(({ state }) => state)).toEqual(Array.from({ length: 6 }, () => 'sent'));
+  expect((await dispatch(folio)).queued).toBe(0);
+  const [ada] = (await client.register(folio.id)).papers;
+  expect(ada!.message!.to).toBe('m@x.example, f@x.example');
+});
+
+// RFC 5321, 3.3: each recipient is answered by itself.
+test('where one of several addresses is not taken it is said which, and by whom', async () => {
+  const folio = await folioWith((column) => ({
+    to: [{ columnId: column('Mother') }, { columnId: column('Father') }],
+    family: true,
+  }));
+  mail.sayOf('f@x.example', '550 5.1.1 No such mailbox here');
+  await dispatch(folio);
+  const { papers } = await client.register(folio.id);
+  expect(papers.map(({ learner, message }) => [learner, message!.state, message!.answer])).toEqual([
+    ['Ada', 'sent', 'f@x.example: 550 5.1.1 No such mailbox here'],
+    ['Bo', 'sent', 'f@x.example: 550 5.1.1 No such mailbox here'],
+    ['Cy', 'sent', null],
+  ]);
+});
+
+// OWASP, injection of mail headers by what people type.
+test('no name can add a header or a recipient, or turn what stands beside it', async () => {
+  const folio = await client.folioOf(
+    'Name,Mail,Called\nAda,a@x.example,"Eve\r\nBcc: thief@z.example\r\n\r\nHello \u202e<b@z.example>, ""x"" (y)"',
+    { letter: ['Dear {{Name}}'], body: 'The report.', subject: 'Report' },
+  );
+  const [, to, called] = folio.roll.columns;
+  const { version, content } = noteOf(await client.get<Folio>(`/folios/${folio.id}`));
+  await client.send('PUT', writingPath(folio, 'note'), {
+    kind: 'note',
+    version,
+    content: {
+      ...content,
+      to: [{ columnId: to!.id, nameId: called!.id }],
+      from: 'School\r\nBcc: thief@z.example',
+      replyTo: { address: 'a@s.example\r\nBcc: thief@z.example' },
+    },
+  });
+  await client.press(server, folio.id);
+  // The address for answers cannot be right, and blocks.
+  expect((await client.get<DispatchPlan>(`/folios/${folio.id}/dispatch`)).blocked).toEqual([
+    expect.stringContaining('cannot be right'),
+  ]);
+  const now = noteOf(await client.get<Folio>(`/folios/${folio.id}`));
+  await client.send('PUT', writingPath(folio, 'note'), {
+    kind: 'note',
+    version: now.version,
+    content: { ...now.content, replyTo: undefined },
+  });
+  expect((await dispatch(folio)).queued).toBe(1);
+  expect(mail.taken[0]!.to).toBe('a@x.example');
+  const [read] = await texts();
+  expect(read!.headers.has('bcc')).toBe(false);
+  expect(addresses(read!.to)).toEqual([
+    'Eve Bcc: thief@z.example Hello <b@z.example>, "x" (y) <a@x.example>',
+  ]);
+  expect(read!.from!.value).toEqual([
+    { name: 'School Bcc: thief@z.example', address: 'office@thistlequay.example' },
+  ]);
+});
