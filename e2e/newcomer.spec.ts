@@ -102,7 +102,7 @@ test('the newcomer’s path: from a sheet of responses to letters in the familie
 
   // The cover note: the address column was found.
   await station(page, 'Note');
-  await expect(page.getByLabel('To', { exact: true }).locator('option:checked')).toHaveText('Parent e-mail');
+  await expect(page.getByRole('group', { name: 'Who gets it' })).toContainText('To Parent e-mail');
   await page.getByRole('textbox', { name: 'Subject' }).click();
   await page.keyboard.type('Kites and ');
   await page.getByRole('button', { name: 'Put in Called' }).click();

@@ -65,7 +65,7 @@ export function envelopeSentence(
       ? [
           {
             value: `name to ${n}`,
-            label: `What “${titleOf(one.columnId)}” is called`,
+            label: `What those at “${titleOf(one.columnId)}” are called`,
             hint: 'For the greeting',
           },
         ]

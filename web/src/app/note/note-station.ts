@@ -2,7 +2,7 @@ import type { FlowText, LineText } from '@scriptum/core/text';
 import type { CoverNote } from '@scriptum/core/template';
 import { ChangeDetectionStrategy, Component, computed, linkedSignal, signal, viewChild } from '@angular/core';
 import { addressesOf, envelopesOf, writeNote, type Envelope, type Person } from '@scriptum/core/note';
-import { isIn } from '@scriptum/core/roll';
+import { isIn, type Entry } from '@scriptum/core/roll';
 import { phrase, say } from '@scriptum/core/sentences';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';
@@ -13,7 +13,7 @@ import { ADDRESSEES, learnersField } from '../editor/field-sentence';
 import { FieldPicker } from '../editor/field-picker';
 import { FieldsMargin } from '../editor/fields-margin';
 import { PartMargin } from '../editor/part-margin';
-import { selectOwnFileNames } from '../state/file-name';
+import { selectFileNames } from '../state/file-name';
 import { deskFeature } from '../state/desk';
 import { sessionFeature } from '../state/session';
 import { writingFeature } from '../state/writing';
@@ -47,7 +47,7 @@ export class NoteStation extends WritingEditor<'note'> {
   protected readonly inSubject = signal(false);
   protected readonly inPreview = signal(false);
   protected readonly draft = this.store.selectSignal(writingFeature.selectNote);
-  protected readonly fileNames = this.store.selectSignal(selectOwnFileNames);
+  private readonly named = this.store.selectSignal(selectFileNames);
   private readonly me = this.store.selectSignal(sessionFeature.selectMe);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   protected readonly pieces = computed(() => {
@@ -60,7 +60,9 @@ export class NoteStation extends WritingEditor<'note'> {
   protected readonly envelopes = computed((): readonly Envelope[] => {
     const [note, entry] = [this.content(), this.picked()];
     if (!note || !entry) return [];
-    const entries = note.family ? this.roll().entries.filter(isIn) : [entry];
+    const named = this.named();
+    const gets = ({ id }: Entry): boolean => id === entry.id || (named.get(id)?.length ?? 0) > 0;
+    const entries = note.family ? this.roll().entries.filter((one) => isIn(one) && gets(one)) : [entry];
     const own = envelopesOf(note, entries).filter((one) => one.entries.some(({ id }) => id === entry.id));
     return own.length > 0 ? own : [{ entries: [entry], to: [], cc: [], bcc: [], replyTo: null }];
   });
@@ -68,6 +70,12 @@ export class NoteStation extends WritingEditor<'note'> {
   protected readonly at = linkedSignal({ source: () => this.picked()?.id, computation: () => 0 });
   protected readonly place = computed(() => Math.min(this.at(), Math.max(0, this.envelopes().length - 1)));
   private readonly envelope = computed(() => this.envelopes()[this.place()]);
+  /** The papers that go along. */
+  protected readonly fileNames = computed(() =>
+    (this.envelope()?.entries ?? []).flatMap(({ id }) =>
+      (this.named().get(id) ?? []).map(({ fileName }) => fileName),
+    ),
+  );
   /** The lines above the subject. */
   protected readonly heads = computed(() => {
     const [note, envelope] = [this.content(), this.envelope()];
