@@ -8,12 +8,11 @@ import { isDatabaseAway } from '@scriptum/server/store/database-away';
 import { MessageRow, PaperRow, PracticeMailRow, PressRunRow } from '@scriptum/server/store/entities/register';
 import { startMariaDb } from '@scriptum/tools/mariadb';
 import type { DataSource, EntityManager } from 'typeorm';
-import { Client, newSchool, startTestServer, type TestServer } from './testing/school.js';
+import { type Client, newSchool, startTestServer, type TestServer } from './testing/school.js';
 
 const LEARNERS = 500;
 /** All tables in one file that must not grow beyond this: MariaDB answers as it does where its disk is full. */
 const ROOM = '160M';
-const MEGABYTE = 1024 * 1024;
 
 let server: TestServer;
 beforeAll(async () => {

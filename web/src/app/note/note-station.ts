@@ -20,7 +20,22 @@ import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';
 import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
+import { MessageView } from './message-view';
 import { changeEnvelope, envelopeSentence } from './envelope-sentence';
+
+const way = (of: 'plain' | 'narrow' | 'dark', label: string, no: string, yes: string) => ({
+  of,
+  label,
+  options: [
+    { value: false, word: no },
+    { value: true, word: yes },
+  ],
+});
+const WAYS = [
+  way('plain', 'Form', 'As designed', 'Plain text'),
+  way('narrow', 'Width', 'Wide', 'Narrow'),
+  way('dark', 'Ground', 'Light', 'Dark'),
+];
 
 /** Station Note: the email that goes with the papers, beside what the picked learner's family reads. */
 @Component({
@@ -30,6 +45,7 @@ import { changeEnvelope, envelopeSentence } from './envelope-sentence';
     FieldsMargin,
     FindingsList,
     KeptCopies,
+    MessageView,
     PartMargin,
     TextEditor,
     Toolbar,
@@ -106,6 +122,9 @@ export class NoteStation extends WritingEditor<'note'> {
       : null;
   });
 
+  /** How the message is shown: as designed or plain, on a wide screen or a narrow one, in a light or dark mail program. */
+  protected readonly view = signal({ plain: false, narrow: false, dark: false });
+  protected readonly ways = WAYS;
   protected readonly addressees = ADDRESSEES;
   protected readonly learners = computed(() => learnersField(this.columns()));
 
@@ -133,6 +152,10 @@ export class NoteStation extends WritingEditor<'note'> {
   protected setEnvelope(change: SentenceChange): void {
     const note = this.content();
     if (note) this.change(changeEnvelope(note, change, this.columns()));
+  }
+
+  protected setView(of: keyof ReturnType<typeof this.view>, value: boolean): void {
+    this.view.update((view) => ({ ...view, [of]: value }));
   }
 
   private whyNobody(): string {
