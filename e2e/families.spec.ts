@@ -79,7 +79,24 @@ test('a family has one message with all its papers, a greeting that names the ch
   await dialog.getByRole('button', { name: 'Send 3 messages' }).click();
   await expect(page.getByRole('row', { name: /Sent/ })).toHaveCount(4);
 
+  // The other parent asks for it too.
+  await page.getByRole('row', { name: /Bo Quillfeather/ }).click();
+  await page.getByRole('button', { name: 'Send again …' }).click();
+  await expect(dialog).toContainText('One message has had it so far, to quill@families.example: sent.');
+  await dialog.getByRole('radio', { name: 'To another address, and to nobody else' }).check();
+  await dialog.getByRole('textbox', { name: 'Address' }).fill('other parent');
+  await dialog.getByRole('button', { name: 'Send it again' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('cannot be right');
+  await expectAccessible(page);
+  await dialog.getByRole('textbox', { name: 'Address' }).fill('other@families.example');
+  await dialog.getByRole('button', { name: 'Send it again' }).click();
+  await expect(page.getByRole('complementary', { name: 'About the paper' })).toContainText(
+    'quill@families.example, other@families.example',
+  );
+
   await page.getByRole('link', { name: 'Practice post', exact: true }).click();
+  await page.getByRole('button', { name: /other@families.example/ }).click();
+  await expect(page.getByRole('heading', { name: 'The walk of Bo' })).toBeVisible();
   await page.getByRole('button', { name: /quill@families.example/ }).click();
   await expect(page.getByRole('heading', { name: 'The walk of Ada, Bo and Cy' })).toBeVisible();
 });

@@ -196,3 +196,61 @@ test('no name can add a header or a recipient, or turn what stands beside it', a
     { name: 'School Bcc: thief@z.example', address: 'office@thistlequay.example' },
   ]);
 });
+
+const again = (folio: Folio, asked: object, who = client) =>
+  who.send<{ queued: number; code: string; detail: string }>(
+    'POST',
+    `/folios/${folio.id}/papers/send-again`,
+    asked,
+  );
+const lineOf = async (folio: Folio, learner: string) =>
+  (await client.register(folio.id)).papers.find((paper) => paper.learner === learner)!;
+
+test('a paper is sent once more to another address, by one click only, and nobody else gets that', async () => {
+  const folio = await folioWith((column) => ({
+    to: [{ columnId: column('Mother') }],
+    cc: [{ columnId: column('Tutor') }],
+  }));
+  await dispatch(folio);
+  mail.taken.splice(0);
+  const ada = await lineOf(folio, 'Ada');
+  const asked = { paperIds: [ada.id], to: 'Other Parent <other@z.example>', seen: ada.message!.count };
+  expect((await again(folio, { ...asked, to: 'nobody' })).body.detail).toMatch(/“nobody” cannot be right/);
+  expect((await again(folio, asked, await newSchool(server))).status).toBe(404);
+  const clicks = await Promise.all([again(folio, asked), again(folio, asked)]);
+  expect(clicks.map(({ status }) => status).sort()).toEqual([200, 409]);
+  await server.running.outbox.idle();
+  expect(mail.taken.map(({ to }) => to)).toEqual(['other@z.example']);
+  expect((await again(folio, asked)).body.code).toBe('sent-meanwhile');
+  const { message, state } = await lineOf(folio, 'Ada');
+  expect([state, message]).toMatchObject(['dispatched', { state: 'sent', count: 2 }]);
+  // The same paper goes to the same people again where somebody says so.
+  expect((await again(folio, { paperIds: [ada.id], seen: 2 })).body.queued).toBe(1);
+  await server.running.outbox.idle();
+  expect(mail.taken.at(-1)!.to).toBe('m@x.example, t1@s.example');
+  // A try, a plan and a second dispatch find nothing left.
+  expect((await dispatch(folio)).queued).toBe(0);
+});
+
+test('what was refused is offered once the address in the roll is another one, and does not wait any more then', async () => {
+  const folio = await folioWith((column) => ({ to: [{ columnId: column('Mother') }] }));
+  mail.sayOf('m@x.example', '550 5.1.1 No such mailbox here');
+  await dispatch(folio);
+  expect((await client.register(folio.id)).dispatch).toMatchObject({ sent: 2, refused: 1 });
+  const plan = () => client.get<DispatchPlan>(`/folios/${folio.id}/dispatch`);
+  expect(await plan()).toMatchObject({ messages: [], messagesAgain: [], messagesCorrected: [] });
+  const [ada] = folio.roll.entries;
+  await client.send('PATCH', `/folios/${folio.id}/roll`, {
+    cells: [{ entryId: ada!.id, columnId: folio.roll.columns[1]!.id, text: 'right@x.example' }],
+  });
+  const { planId, messagesCorrected } = await plan();
+  expect(messagesCorrected).toMatchObject([{ learners: ['Ada'], to: ['right@x.example'] }]);
+  const send = (corrected: boolean) =>
+    client.send<{ queued: number }>('POST', `/folios/${folio.id}/dispatch`, { planId, corrected });
+  expect((await send(false)).body.queued).toBe(0);
+  expect((await send(true)).body.queued).toBe(1);
+  await server.running.outbox.idle();
+  expect((await client.register(folio.id)).dispatch).toMatchObject({ sent: 3, refused: 0 });
+  expect(await lineOf(folio, 'Ada')).toMatchObject({ state: 'dispatched', message: { state: 'sent' } });
+  expect((await plan()).messagesCorrected).toEqual([]);
+});

@@ -367,7 +367,13 @@ async function dispatchWhole(running: Running, folio: Folio): Promise<number> {
   const began = performance.now();
   const { planId } = await planDispatch(running.database.manager, school.id, folio.id);
   await running.database.transaction((manager) =>
-    queueDispatch(manager, school.id, folio.id, { planId, again: false }, 'thistlequay.example'),
+    queueDispatch(
+      manager,
+      school.id,
+      folio.id,
+      { planId, again: false, corrected: false },
+      'thistlequay.example',
+    ),
   );
   running.outbox.wake();
   await running.outbox.idle();

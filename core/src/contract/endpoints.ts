@@ -35,6 +35,7 @@ import {
   RunStarted,
   SeeFindings,
   SeenFindings,
+  SendPapersAgain,
   StartDispatch,
   StartRun,
   Tried,
@@ -614,6 +615,13 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/messages/{messageId}/again',
     summary: 'Send a refused or unconfirmed message again',
     answer: Nothing,
+  },
+  sendPapersAgain: {
+    method: 'post',
+    path: '/folios/{folioId}/papers/send-again',
+    summary: 'Send papers once more, to the addresses of the roll now or to another one',
+    body: SendPapersAgain,
+    answer: Dispatched,
   },
   tryMailAgain: {
     method: 'post',

@@ -20,6 +20,8 @@ export type MessageState = z.infer<typeof MessageState>;
 export const MessageLine = z.object({
   id: Id,
   to: z.string(),
+  /** How many messages have had the paper. */
+  count: z.number().int(),
   state: MessageState,
   /** What the mail server answered, where it did not take the message. */
   answer: z.string().nullable(),
@@ -264,6 +266,8 @@ export const DispatchPlan = z
     messages: z.array(PlannedMessage),
     /** Those to families that already got something. */
     messagesAgain: z.array(PlannedMessage),
+    /** Those whose message was refused, and whose address is another one since. */
+    messagesCorrected: z.array(PlannedMessage),
     send: z.array(z.object({ paperId: Id, learner: z.string(), to: z.string(), fileName: z.string() })),
     /** Learners that already got this paper or an earlier version of it. */
     again: z.array(z.object({ paperId: Id, learner: z.string(), to: z.string() })),
@@ -281,6 +285,19 @@ export const StartDispatch = z
     planId: z.string(),
     /** Also send new versions to those who got an earlier one. */
     again: z.boolean().default(false),
+    /** Also send what was refused to addresses that were put right since. */
+    corrected: z.boolean().default(false),
   })
   .meta({ id: 'StartDispatch' });
+export type StartDispatch = z.infer<typeof StartDispatch>;
+export const SendPapersAgain = z
+  .object({
+    paperIds: z.array(Id).min(1).max(200),
+    /** One address; those of the roll as it is now where nothing is said. */
+    to: z.string().trim().min(1).max(320).optional(),
+    /** How many messages have had the papers, as the person was shown: so that a second click sends nothing. */
+    seen: z.number().int().min(0),
+  })
+  .meta({ id: 'SendPapersAgain' });
+export type SendPapersAgain = z.infer<typeof SendPapersAgain>;
 export const Dispatched = z.object({ queued: z.number().int() }).meta({ id: 'Dispatched' });

@@ -199,6 +199,14 @@ export function registerRoutes(
     outbox.wake();
     return { queued };
   });
+  answer(router, 'sendPapersAgain', async ({ schoolId, staffId, params, body }) => {
+    const folioId = params['folioId']!;
+    const queued = await rolls.do('sendPapersAgain', { schoolId, folioId, staffId, domain, asked: body });
+    await recordHappening(manager, { schoolId, staffId, folioId, kind: 'sent-again', count: queued });
+    events.tell(folioId, { kind: 'dispatch' });
+    outbox.wake();
+    return { queued };
+  });
   answer(router, 'tryMailAgain', async ({ schoolId }) => ({
     waiting: await outbox.tryAccountAgain(schoolId),
   }));

@@ -1,5 +1,5 @@
 import { addressKey } from '@scriptum/core/column';
-import type { DispatchPlan } from '@scriptum/core/contract';
+import type { DispatchPlan, StartDispatch } from '@scriptum/core/contract';
 import type { Envelope } from '@scriptum/core/note';
 import type { EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
@@ -10,7 +10,7 @@ import { keepVersion } from '../store/writings.js';
 import { newId } from '../store/id.js';
 import { nextRevision } from '../store/register-state.js';
 import { lastTurn, TURN_OF } from '../store/turns.js';
-import { sendKeyOf, sortPapers } from './plan-dispatch.js';
+import { sendKeyOf, sortPapers, type Bundle, type PlannedDispatch } from './plan-dispatch.js';
 
 /** Says who would get mail now; changes nothing. */
 export async function planDispatch(
@@ -31,11 +31,11 @@ export async function queueDispatch(
   manager: EntityManager,
   schoolId: string,
   folioId: string,
-  asked: { planId: string; again: boolean; staffId?: string | null },
+  asked: StartDispatch & { staffId?: string | null },
   domain: string,
 ): Promise<number> {
   const folio = await lockFolio(manager, schoolId, folioId);
-  const { plan, first, again, cover } = await sortPapers(manager, folio);
+  const { plan, first, again, corrected, cover } = await sortPapers(manager, folio);
   if (plan.blocked.length > 0) throw new Refusal(409, 'dispatch-blocked', plan.blocked.join(' '));
   if (plan.planId !== asked.planId) {
     throw conflict(
@@ -43,13 +43,53 @@ export async function queueDispatch(
       'Something changed since you were shown who gets mail. Look at the list again, then send. Nothing was sent now.',
     );
   }
-  const send = asked.again ? [...first, ...again] : first;
+  const { apart } = cover.content;
+  const sets: [readonly Bundle[], (bundle: Bundle) => string][] = [
+    [first, ({ envelope }) => (apart ? sha256(addressKey(envelope.to[0]!.address)) : '')],
+    [asked.again ? again : [], ({ envelope }) => (apart ? sha256(addressKey(envelope.to[0]!.address)) : '')],
+    [asked.corrected ? corrected : [], onceMore],
+  ];
+  const place = { schoolId, folioId, staffId: asked.staffId ?? null, domain };
+  let count = 0;
+  for (const [bundles, apartOf] of sets) {
+    await queueBundles(manager, place, cover, bundles, apartOf);
+    count += bundles.length;
+  }
+  return count;
+}
+
+/** Sets a message apart from those that had its papers before: it is somebody's word that they leave once more. */
+export const onceMore = ({ envelope, before }: Bundle): string =>
+  sha256(JSON.stringify(['again', before, envelope.to.map(({ address }) => addressKey(address)).sort()]));
+
+export interface QueueingPlace {
+  readonly schoolId: string;
+  readonly folioId: string;
+  readonly staffId: string | null;
+  /** Of the Message-IDs. */
+  readonly domain: string;
+}
+
+/**
+ * Queues messages, in the transaction in which the folio is locked. What was refused of their papers does not wait for anybody
+ * any more.
+ *
+ * @param apartOf by which messages of one note may have the same paper.
+ */
+export async function queueBundles(
+  manager: EntityManager,
+  { schoolId, folioId, staffId, domain }: QueueingPlace,
+  cover: PlannedDispatch['cover'],
+  bundles: readonly Bundle[],
+  apartOf: (bundle: Bundle) => string,
+): Promise<void> {
+  if (bundles.length === 0) return;
   const now = new Date();
   const revision = await nextRevision(manager, { schoolId, folioId });
   let turn = await lastTurn(manager, 'message', schoolId);
   const rows: unknown[][] = [];
   const enclosures: unknown[][] = [];
-  for (const bundle of send) {
+  for (const bundle of bundles) {
     const id = newId();
     const { envelope, subject, text, html } = bundle;
     rows.push([
@@ -71,10 +111,11 @@ export async function queueDispatch(
       (turn += TURN_OF.message),
       now,
     ]);
-    const apart = cover.content.apart ? sha256(addressKey(envelope.to[0]!.address)) : '';
+    const apart = apartOf(bundle);
     for (const [place, paper] of bundle.papers.entries())
       enclosures.push([id, paper.id, paper.entryId, cover.id, apart, place, schoolId, folioId]);
   }
+  const papers = bundles.flatMap((bundle) => bundle.papers.map(({ id }) => id));
   for (let from = 0; from < rows.length; from += 250)
     await manager.query(
       `INSERT INTO message (id, schoolId, folioId, sendKey, messageId, recipients, envelope, subject, text, html, state, attempts,
@@ -86,23 +127,19 @@ export async function queueDispatch(
       'INSERT INTO enclosure (messageId, paperId, entryId, noteId, apart, place, schoolId, folioId) VALUES ?',
       [enclosures.slice(from, from + 1000)],
     );
-  if (send.length > 0) {
-    await keepVersion(manager, schoolId, cover);
-    await manager.query(
-      // Who sends them says that they may leave.
-      `UPDATE paper SET judgedBy = IF(state = 'pressed', ?, judgedBy), judgedAt = IF(state = 'pressed', ?, judgedAt),
-         state = IF(state = 'pressed', 'cleared', state), revision = ? WHERE schoolId = ? AND folioId = ? AND id IN (?)`,
-      [
-        asked.staffId ?? null,
-        now,
-        revision,
-        schoolId,
-        folioId,
-        send.flatMap(({ papers }) => papers.map(({ id }) => id)),
-      ],
-    );
-  }
-  return send.length;
+  await manager.query(
+    `UPDATE message m JOIN enclosure c ON c.messageId = m.id JOIN enclosure d ON d.paperId = c.paperId
+     SET m.settledBy = d.messageId
+     WHERE d.messageId IN (?) AND m.id NOT IN (?) AND m.state = 'refused' AND m.settledBy IS NULL`,
+    [rows.map(([id]) => id), rows.map(([id]) => id)],
+  );
+  await keepVersion(manager, schoolId, cover);
+  await manager.query(
+    // Who sends them says that they may leave.
+    `UPDATE paper SET judgedBy = IF(state = 'pressed', ?, judgedBy), judgedAt = IF(state = 'pressed', ?, judgedAt),
+       state = IF(state = 'pressed', 'cleared', state), revision = ? WHERE schoolId = ? AND folioId = ? AND id IN (?)`,
+    [staffId, now, revision, schoolId, folioId, papers],
+  );
 }
 
 /** What a message keeps of its envelope besides the addresses that it goes to. */

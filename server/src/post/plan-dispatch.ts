@@ -1,7 +1,15 @@
+import { addressKey } from '@scriptum/core/column';
 import { cohortOf } from '@scriptum/core/fill';
 import type { DispatchPlan } from '@scriptum/core/contract';
 import { preflight } from '@scriptum/core/preflight';
-import { addressesOf, envelopesOf, writeNote, type Envelope, type WrittenNote } from '@scriptum/core/note';
+import {
+  addressesOf,
+  envelopesOf,
+  recipientsOf,
+  writeNote,
+  type Envelope,
+  type WrittenNote,
+} from '@scriptum/core/note';
 import { phrase, say } from '@scriptum/core/sentences';
 import { isIn, type Entry } from '@scriptum/core/roll';
 import { canonical, paperKey, type PlannedPaper } from '@scriptum/core/paper';
@@ -27,6 +35,8 @@ export interface PlannedDispatch {
   readonly plan: DispatchPlan;
   readonly first: readonly Bundle[];
   readonly again: readonly Bundle[];
+  /** What was refused, to addresses that were put right since. */
+  readonly corrected: readonly Bundle[];
   /** The note that goes with them. */
   readonly cover: Extract<Writing, { kind: 'note' }>;
 }
@@ -35,6 +45,8 @@ export interface PlannedDispatch {
 interface Ready {
   readonly entry: Entry;
   readonly papers: PaperRow[];
+  /** True where it had a message that was refused. */
+  readonly corrected: boolean;
 }
 
 /** What makes a message the same as another one: unique, so that none is queued twice. */
@@ -92,6 +104,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
       current.set(paperKey(paper), paper);
   const languages = new Map(templates.map(({ id, content }) => [id, content.language]));
 
+  const refused = await refusedAddresses(manager, { schoolId, folioId });
   const ready = new Map<string, Ready>();
   const noAddress: DispatchPlan['noAddress'] = [];
   let held = 0;
@@ -100,7 +113,9 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
   let outOfDate = 0;
   for (const paper of papers) {
     const now = current.get(paperKey(paper));
-    if (!now || enclosed.has(paper.id)) continue;
+    if (!now) continue;
+    const corrected = isCorrected(cover.content, now.entry, refused.get(paper.id));
+    if (enclosed.has(paper.id) && !corrected) continue;
     if (paper.state === 'held') {
       held++;
       continue;
@@ -120,7 +135,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
     }
     const one = ready.get(paper.entryId);
     if (one) one.papers.push(paper);
-    else ready.set(paper.entryId, { entry: now.entry, papers: [paper] });
+    else ready.set(paper.entryId, { entry: now.entry, papers: [paper], corrected });
   }
   const context = { columns: roll.columns, day, cohort: cohortOf(roll) };
   const bundlesOf = (some: readonly Ready[]): Bundle[] =>
@@ -143,10 +158,12 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
   const all = [...ready.values()];
   const hadSome = ({ entry }: Ready): boolean => (before.get(entry.id)?.size ?? 0) > 0;
   const first = bundlesOf(all.filter((one) => !hadSome(one)));
-  const again = bundlesOf(all.filter(hadSome));
+  const again = bundlesOf(all.filter((one) => hadSome(one) && !one.corrected));
+  const corrected = bundlesOf(all.filter((one) => hadSome(one) && one.corrected));
   const plan = {
     messages: first.map(described),
     messagesAgain: again.map(described),
+    messagesCorrected: corrected.map(described),
     send: first.flatMap(linesOf).map(({ paper, to }) => ({
       paperId: paper.id,
       learner: paper.learner,
@@ -160,19 +177,45 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
     outOfDate,
     blocked,
   };
-  const exact = [...first, ...again].map(({ papers: together, envelope, subject, preview, html }) => [
-    together.map(({ id }) => id),
-    envelope.to,
-    envelope.cc,
-    envelope.bcc,
-    envelope.replyTo,
-    cover.content.from ?? '',
-    subject,
-    preview,
-    html,
-  ]);
-  return { plan: { planId: sha256(JSON.stringify(exact)), ...plan }, first, again, cover };
+  const exact = [...first, ...again, ...corrected].map(
+    ({ papers: together, envelope, subject, preview, html }) => [
+      together.map(({ id }) => id),
+      envelope.to,
+      envelope.cc,
+      envelope.bcc,
+      envelope.replyTo,
+      cover.content.from ?? '',
+      subject,
+      preview,
+      html,
+    ],
+  );
+  return { plan: { planId: sha256(JSON.stringify(exact)), ...plan }, first, again, corrected, cover };
 }
+
+/** The addresses that the messages of papers were refused for, and nothing was sent in their place. */
+async function refusedAddresses(
+  manager: EntityManager,
+  { schoolId, folioId }: { schoolId: string; folioId: string },
+): Promise<Map<string, Set<string>>> {
+  const rows = await manager.query<{ paperId: string; recipients: string }[]>(
+    `SELECT c.paperId, m.recipients FROM message m JOIN enclosure c ON c.messageId = m.id
+     WHERE m.schoolId = ? AND m.folioId = ? AND m.state = 'refused' AND m.settledBy IS NULL`,
+    [schoolId, folioId],
+  );
+  const refused = new Map<string, Set<string>>();
+  for (const { paperId, recipients } of rows) {
+    const all = refused.get(paperId) ?? new Set();
+    for (const address of JSON.parse(recipients) as string[]) all.add(addressKey(address));
+    refused.set(paperId, all);
+  }
+  return refused;
+}
+
+/** True where a message was refused and the entry has an address now that it was not refused for. */
+const isCorrected = (note: CoverNote, entry: Entry, refused: ReadonlySet<string> | undefined): boolean =>
+  refused !== undefined &&
+  recipientsOf(note, entry).to.some(({ address }) => !refused.has(addressKey(address)));
 
 const addresses = (people: Envelope['to']): string[] => people.map(({ address }) => address);
 

@@ -80,17 +80,19 @@ export async function paperLines(
     manager.query<MessageLineRow[]>(
       `SELECT p.id AS paperId, m.id, m.recipients, m.state, m.answer, m.sentAt
        FROM paper p JOIN enclosure c ON c.paperId = p.id JOIN message m ON m.id = c.messageId WHERE ${which}
-       ORDER BY FIELD(m.state, ${BEST_FIRST}), m.queuedAt, m.turn`,
+       ORDER BY m.settledBy IS NULL, FIELD(m.state, ${BEST_FIRST}), m.queuedAt, m.turn`,
       [...given],
     ),
   ]);
   // The last one of a paper counts: that of which somebody has to know.
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
   const goesTo = new Map<string, Set<string>>();
+  const counts = new Map<string, number>();
   for (const { paperId, recipients } of messages) {
     const all = goesTo.get(paperId) ?? new Set();
     for (const address of JSON.parse(recipients) as string[]) all.add(address);
     goesTo.set(paperId, all);
+    counts.set(paperId, (counts.get(paperId) ?? 0) + 1);
   }
   return rows.map((row): PaperLine => {
     const { pressedAt, judgedAt, outOfDate, entryChanged, excepted } = row;
@@ -105,6 +107,7 @@ export async function paperLines(
         ? {
             id: message.id,
             to: [...goesTo.get(row.id)!].join(', '),
+            count: counts.get(row.id)!,
             state: message.state,
             answer: message.answer,
             sentAt: message.sentAt && message.sentAt.toISOString(),
@@ -121,7 +124,7 @@ async function progress(
 ): Promise<DispatchProgress> {
   const [states, [kept], account] = await Promise.all([
     manager.query<{ state: string; n: string }[]>(
-      'SELECT state, COUNT(*) AS n FROM message WHERE schoolId = ? AND folioId = ? GROUP BY state',
+      'SELECT state, COUNT(*) AS n FROM message WHERE schoolId = ? AND folioId = ? AND settledBy IS NULL GROUP BY state',
       [schoolId, folioId],
     ),
     manager.query<{ n: string }[]>(

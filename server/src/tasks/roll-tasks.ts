@@ -6,6 +6,8 @@ import type {
   Ground,
   Register,
   RegisterSought,
+  SendPapersAgain,
+  StartDispatch,
 } from '@scriptum/core/contract';
 import { findBlanks, type Blank } from '@scriptum/core/blanks';
 import { cohortOf, printedFor, type PrintedValues } from '@scriptum/core/fill';
@@ -19,7 +21,8 @@ import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
 import { planPack, type PackRequest, type PlannedPack } from '../pack/plan-pack.js';
-import { planDispatch, queueDispatch } from '../post/dispatch.js';
+import { planDispatch, queueDispatch, type QueueingPlace } from '../post/dispatch.js';
+import { sendPapersAgain } from '../post/send-again.js';
 import { planRun, type RunRequest, type StartedRun } from '../press/plan-run.js';
 import { conflict, fromProblem, notFound } from '../refusal.js';
 import { prepareGround } from '../ground/prepare-ground.js';
@@ -279,9 +282,16 @@ export const ROLL_WORK = {
       folioId,
       asked,
       domain,
-    }: Place & { asked: { planId: string; again: boolean; staffId?: string | null }; domain: string },
+    }: Place & { asked: StartDispatch & { staffId?: string | null }; domain: string },
   ): Promise<number> {
     return inTransaction(database, (manager) => queueDispatch(manager, schoolId, folioId, asked, domain));
+  },
+
+  async sendPapersAgain(
+    database: DataSource,
+    { asked, ...place }: QueueingPlace & { asked: SendPapersAgain },
+  ): Promise<number> {
+    return inTransaction(database, (manager) => sendPapersAgain(manager, place, asked));
   },
 };
 

@@ -125,6 +125,8 @@ export class MessageRow {
   @JsonColumn() recipients!: string[];
   /** Who else gets it, and what people are called; null of older ones. */
   @JsonColumn({ nullable: true }) envelope!: KeptEnvelope | null;
+  /** The message that was sent in the place of this one, which was refused or is unconfirmed. */
+  @IdColumn({ nullable: true }) settledBy!: string | null;
   @Column({ type: 'varchar', length: 1000 }) subject!: string;
   @Column({ type: 'longtext' }) text!: string;
   @Column({ type: 'longtext' }) html!: string;

@@ -14,7 +14,8 @@ export class Envelopes1766500000000 implements MigrationInterface {
   name = 'Envelopes1766500000000';
 
   async up(runner: QueryRunner): Promise<void> {
-    await runner.query('ALTER TABLE message ADD COLUMN envelope LONGTEXT NULL');
+    await runner.query(`ALTER TABLE message ADD COLUMN envelope LONGTEXT NULL,
+      ADD COLUMN settledBy VARCHAR(40) CHARACTER SET ascii COLLATE ascii_bin NULL`);
     await runner.query(`ALTER TABLE enclosure ADD COLUMN apart CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL DEFAULT '',
       DROP KEY enclosure_once, ADD UNIQUE KEY enclosure_once (noteId, paperId, apart)`);
     for (const [table, column] of CONTENTS)
@@ -35,6 +36,6 @@ export class Envelopes1766500000000 implements MigrationInterface {
     await runner.query(
       'ALTER TABLE enclosure DROP KEY enclosure_once, ADD UNIQUE KEY enclosure_once (noteId, paperId), DROP COLUMN apart',
     );
-    await runner.query('ALTER TABLE message DROP COLUMN envelope');
+    await runner.query('ALTER TABLE message DROP COLUMN settledBy, DROP COLUMN envelope');
   }
 }

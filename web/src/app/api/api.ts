@@ -36,6 +36,8 @@ import type {
   Register,
   RunLine,
   RunStarted,
+  SendPapersAgain,
+  StartDispatch,
   SaveLetterhead,
   SaveWriting,
   SchoolWishes,
@@ -212,8 +214,10 @@ export class Api {
     this.http.post<SeenFindings>(`/api/folios/${id}/seen`, { marks, right });
   dispatchPlan = (id: string): Observable<DispatchPlan> =>
     this.http.get<DispatchPlan>(`/api/folios/${id}/dispatch`);
-  dispatch = (id: string, planId: string, again: boolean): Observable<{ queued: number }> =>
-    this.http.post<{ queued: number }>(`/api/folios/${id}/dispatch`, { planId, again });
+  dispatch = (id: string, asked: StartDispatch): Observable<{ queued: number }> =>
+    this.http.post<{ queued: number }>(`/api/folios/${id}/dispatch`, asked);
+  sendPapersAgain = (id: string, asked: SendPapersAgain): Observable<{ queued: number }> =>
+    this.http.post<{ queued: number }>(`/api/folios/${id}/papers/send-again`, asked);
   sendAgain = (id: string, messageId: string): Observable<object> =>
     this.http.post(`/api/folios/${id}/messages/${messageId}/again`, {});
 

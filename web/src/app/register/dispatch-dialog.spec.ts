@@ -9,6 +9,7 @@ const nobody: DispatchPlan = {
   planId: 'x',
   messages: [],
   messagesAgain: [],
+  messagesCorrected: [],
   send: [],
   again: [],
   held: 0,
@@ -57,7 +58,7 @@ test('says how many messages go to how many addresses, where, and who gets a cop
   expect(text()).toContain('copy to t@school.example');
   expect(text()).toContain('m@b.example');
   await press(/Send 2 messages/);
-  expect(close).toHaveBeenCalledWith({ again: false });
+  expect(close).toHaveBeenCalledWith({ again: false, corrected: false });
 });
 
 test('says who is left out and why', async () => {
@@ -84,7 +85,7 @@ test('those with an earlier version are left out until the person says so', asyn
   await fixture.whenStable();
   expect(text()).toContain('1 message to 1 address');
   await press(/Send 1 message/);
-  expect(close).toHaveBeenCalledWith({ again: true });
+  expect(close).toHaveBeenCalledWith({ again: true, corrected: false });
 });
 
 test('one address with several messages is pointed out', async () => {
@@ -102,4 +103,16 @@ test('what blocks is said, and nothing can be sent', async () => {
   expect([...element.querySelectorAll('button')].map((button) => button.textContent?.trim())).toEqual([
     'Close',
   ]);
+});
+
+test('what was refused is sent to the mended address when the person says so', async () => {
+  const { text, element, fixture, press, close } = await show({
+    messagesCorrected: [message('Zoë', 'right@b.example')],
+  });
+  expect(text()).toContain('Nobody is left to write to');
+  element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+  await fixture.whenStable();
+  expect(text()).toContain('1 message to 1 address');
+  await press(/Send 1 message/);
+  expect(close).toHaveBeenCalledWith({ again: false, corrected: true });
 });

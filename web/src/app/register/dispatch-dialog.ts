@@ -7,6 +7,7 @@ import { sessionFeature } from '../state/session';
 
 export interface DispatchChoice {
   readonly again: boolean;
+  readonly corrected: boolean;
 }
 
 /** Says exactly who gets mail, before anything leaves. */
@@ -22,10 +23,12 @@ export class DispatchDialog {
   protected readonly dialog = inject<DialogRef<DispatchChoice>>(DialogRef);
   protected readonly me = inject(Store).selectSignal(sessionFeature.selectMe);
   protected readonly again = signal(false);
+  protected readonly corrected = signal(false);
   protected readonly withoutMail = peopleWithout(this.plan.noAddress);
   private readonly messages = computed(() => [
     ...this.plan.messages,
     ...(this.again() ? this.plan.messagesAgain : []),
+    ...(this.corrected() ? this.plan.messagesCorrected : []),
   ]);
   protected readonly lines = computed(() =>
     this.messages().map(({ learners, to, cc, bcc }, n) => ({

@@ -15,6 +15,7 @@ import {
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { DispatchPlan, PaperLine } from '@scriptum/core/contract';
+import { envelopesOf, recipientsOf } from '@scriptum/core/note';
 import { map, of, switchMap } from 'rxjs';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
@@ -27,6 +28,7 @@ import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
 import { StateMark } from '../ui/state-mark';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
 import { PaperHistoryView } from './paper-history-view';
+import { SendAgainDialog, type SendAgainChoice, type SendAgainData } from './send-again-dialog';
 import { RegisterViews } from './register-views';
 import { issuing, voiding, WhyDialog } from '../ui/why-dialog';
 import { messageMark, paperMark } from '../ui/paper-mark';
@@ -63,6 +65,8 @@ export class RegisterStation {
   private readonly all = this.store.selectSignal(registerFeature.selectLines);
   private readonly present = this.store.selectSignal(registerFeature.selectPresent);
   private readonly earlier = this.store.selectSignal(registerFeature.selectEarlier);
+  private readonly note = this.store.selectSignal(writingFeature.selectNote);
+  private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly writings = this.store.selectSignal(writingFeature.selectAllTemplates);
   /** The names of the folio's letters. */
   private readonly letters = computed(
@@ -185,6 +189,44 @@ export class RegisterStation {
       });
   }
 
+  /** Sends a paper once more: to the addresses of the roll now, or to another one. */
+  protected sendOnceMore(paper: PaperLine): void {
+    const { message } = paper;
+    const note = this.note()?.content;
+    const entry = this.roll().entries.find(({ id }) => id === paper.entryId);
+    if (!message) return;
+    const now =
+      note && entry
+        ? envelopesOf(note, [entry]).map(({ to, cc, bcc }) =>
+            [
+              to.map(({ address }) => address).join(', '),
+              ...(cc.length > 0 ? [`copy to ${cc.map(({ address }) => address).join(', ')}`] : []),
+              ...(bcc.length > 0 ? [`blind copy to ${bcc.map(({ address }) => address).join(', ')}`] : []),
+            ].join('; '),
+          )
+        : [];
+    const known = message.to.toLowerCase().split(', ');
+    const changed =
+      note !== undefined &&
+      entry !== undefined &&
+      recipientsOf(note, entry).to.some(({ address }) => !known.includes(address.toLowerCase()));
+    const word = messageMark(paper)?.word.toLowerCase() ?? 'sent';
+    const data: SendAgainData = {
+      learner: paper.learner,
+      before: `${message.count === 1 ? 'One message has' : `${message.count} messages have`} had it so far, to ${message.to}: ${word}.`,
+      now,
+      changed,
+    };
+    this.dialog
+      .open<SendAgainChoice>(SendAgainDialog, { data, ariaLabelledBy: 'again-title' })
+      .closed.subscribe((choice) => {
+        if (choice)
+          this.store.dispatch(
+            registerActions.sendPapersAgain({ paperIds: [paper.id], seen: message.count, ...choice }),
+          );
+      });
+  }
+
   private showPlan(plan: DispatchPlan | null): void {
     if (!plan || this.open) return;
     this.open = this.dialog.open<DispatchChoice, DispatchPlan, DispatchDialog>(DispatchDialog, {
@@ -194,9 +236,7 @@ export class RegisterStation {
     this.open.closed.subscribe((choice) => {
       this.open = null;
       this.store.dispatch(
-        choice
-          ? registerActions.dispatch({ planId: plan.planId, again: choice.again })
-          : registerActions.planDropped(),
+        choice ? registerActions.dispatch({ planId: plan.planId, ...choice }) : registerActions.planDropped(),
       );
     });
   }

@@ -45,6 +45,7 @@ const plan: DispatchPlan = {
   planId: 'x',
   messages: [],
   messagesAgain: [],
+  messagesCorrected: [],
   send: [],
   again: [],
   held: 0,
@@ -102,7 +103,9 @@ test.each([
 test('a plan is confirmed once: it goes with the dispatch, with a refusal and with another folio', () => {
   const planned = reducer(open(), registerActions.planArrived({ plan }));
   expect(planned.plan).toBe(plan);
-  expect(reducer(planned, registerActions.dispatch({ planId: 'x', again: false }))).toMatchObject({
+  expect(
+    reducer(planned, registerActions.dispatch({ planId: 'x', again: false, corrected: false })),
+  ).toMatchObject({
     plan: null,
     asking: true,
   });
@@ -124,7 +127,9 @@ test('every state of a paper and of a message has a shape and a word', () => {
   expect(paperMark(paper({ outOfDate: true }))?.word).toBe('Out of date');
   expect(paperMark(paper({ state: 'dispatched', outOfDate: true }))?.word).toBe('Sent, out of date');
   const message = (state: 'queued' | 'sending' | 'sent' | 'deferred' | 'refused' | 'unconfirmed') =>
-    messageMark(paper({ message: { id: 'm', to: 'a@b.example', state, answer: null, sentAt: null } }))?.word;
+    messageMark(
+      paper({ message: { id: 'm', to: 'a@b.example', count: 1, state, answer: null, sentAt: null } }),
+    )?.word;
   expect([
     message('queued'),
     message('sending'),

@@ -1,5 +1,12 @@
 import type { Made } from '@scriptum/core/condition';
-import type { DispatchPlan, PaperLine, PressKind, Register } from '@scriptum/core/contract';
+import type {
+  DispatchPlan,
+  PaperLine,
+  PressKind,
+  Register,
+  SendPapersAgain,
+  StartDispatch,
+} from '@scriptum/core/contract';
 import { comparePaperOrder } from '@scriptum/core/paper';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import {
@@ -43,9 +50,10 @@ export const registerActions = createActionGroup({
     'Plan Dispatch': emptyProps(),
     'Plan Arrived': props<{ plan: DispatchPlan }>(),
     'Plan Dropped': emptyProps(),
-    Dispatch: props<{ planId: string; again: boolean }>(),
+    Dispatch: props<StartDispatch>(),
     Queued: props<{ count: number }>(),
     'Send Again': props<{ messageId: string }>(),
+    'Send Papers Again': props<SendPapersAgain>(),
     'Try Mail Again': emptyProps(),
     Failed: props<{ trouble: Trouble }>(),
     'Notice Seen': emptyProps(),

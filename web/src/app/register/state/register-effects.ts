@@ -225,8 +225,8 @@ export const dispatch = createEffect(
     actions.pipe(
       ofType(registerActions.dispatch),
       concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
-      exhaustMap(([{ planId, again }, folioId]) =>
-        api.dispatch(folioId!, planId, again).pipe(
+      exhaustMap(([{ planId, again, corrected }, folioId]) =>
+        api.dispatch(folioId!, { planId, again, corrected }).pipe(
           map(({ queued }) => registerActions.queued({ count: queued })),
           catchError(failed),
         ),
@@ -244,6 +244,28 @@ export const sendAgain = createEffect(
         api.sendAgain(folioId!, messageId).pipe(
           map(() => registerActions.queued({ count: 1 })),
           catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const sendPapersAgain = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(registerActions.sendPapersAgain),
+      exhaustMap(({ type: _, ...asked }) =>
+        whenSaved(store).pipe(
+          mergeMap(({ folioId, unsaved }) => {
+            if (unsaved) {
+              const message = `${unsaved.message} Nothing was sent.`;
+              return of(registerActions.failed({ trouble: { ...unsaved, message } }));
+            }
+            return api.sendPapersAgain(folioId!, asked).pipe(
+              map(({ queued }) => registerActions.queued({ count: queued })),
+              catchError(failed),
+            );
+          }),
         ),
       ),
     ),
