@@ -32,7 +32,7 @@ const way = (of: 'plain' | 'narrow' | 'dark', label: string, no: string, yes: st
   ],
 });
 const WAYS = [
-  way('plain', 'Form', 'As designed', 'Plain text'),
+  way('plain', 'Form', 'Designed', 'Plain'),
   way('narrow', 'Width', 'Wide', 'Narrow'),
   way('dark', 'Ground', 'Light', 'Dark'),
 ];
