@@ -254,3 +254,57 @@ test('what was refused is offered once the address in the roll is another one, a
   expect(await lineOf(folio, 'Ada')).toMatchObject({ state: 'dispatched', message: { state: 'sent' } });
   expect((await plan()).messagesCorrected).toEqual([]);
 });
+
+test('of a family and of two guardians only who was not reached is written to again', async () => {
+  const family = await folioWith((column) => ({ to: [{ columnId: column('Mother') }], family: true }));
+  mail.sayOf('m@x.example', '550 5.1.1 No such mailbox here');
+  await dispatch(family);
+  const plan = (of: Folio) => client.get<DispatchPlan>(`/folios/${of.id}/dispatch`);
+  const mend = (of: Folio, learner: number, column: number, text: string) =>
+    client.send('PATCH', `/folios/${of.id}/roll`, {
+      cells: [{ entryId: of.roll.entries[learner]!.id, columnId: of.roll.columns[column]!.id, text }],
+    });
+  const send = async (of: Folio) => {
+    mail.taken.splice(0);
+    const { planId } = await plan(of);
+    await client.send('POST', `/folios/${of.id}/dispatch`, { planId, corrected: true });
+    await server.running.outbox.idle();
+    return mail.taken.map(({ to }) => to);
+  };
+  await mend(family, 0, 1, 'right@x.example');
+  expect(await send(family)).toEqual(['right@x.example']);
+  // Bo shared the message that was refused, and still waits.
+  expect((await client.register(family.id)).dispatch).toMatchObject({ refused: 1 });
+  expect([(await lineOf(family, 'Ada')).message!.state, (await lineOf(family, 'Bo')).message!.state]).toEqual(
+    ['sent', 'refused'],
+  );
+  const old = (await lineOf(family, 'Bo')).message!.id;
+  expect(
+    (await client.send<{ code: string }>('POST', `/folios/${family.id}/messages/${old}/again`, {})).body.code,
+  ).toBe('sent-since');
+  await mend(family, 1, 1, 'right@x.example');
+  expect(await send(family)).toEqual(['right@x.example']);
+  expect((await client.register(family.id)).dispatch).toMatchObject({ refused: 0 });
+
+  const apart = await folioWith((column) => ({
+    to: [{ columnId: column('Mother') }, { columnId: column('Father') }],
+    apart: true,
+  }));
+  await dispatch(apart);
+  expect((await plan(apart)).messagesCorrected).toEqual([]);
+  await mend(apart, 0, 1, 'right@x.example');
+  expect((await plan(apart)).messagesCorrected).toMatchObject([
+    { learners: ['Ada'], to: ['right@x.example'] },
+  ]);
+  expect(await send(apart)).toEqual(['right@x.example']);
+  expect((await lineOf(apart, 'Ada')).message!.state).toBe('sent');
+
+  // That somebody else gets it too does not settle that the mother was not reached.
+  const alone = await folioWith((column) => ({ to: [{ columnId: column('Mother') }] }));
+  await dispatch(alone);
+  const ada = await lineOf(alone, 'Ada');
+  expect((await again(alone, { paperIds: [ada.id], to: 'other@z.example', seen: 1 })).status).toBe(200);
+  await server.running.outbox.idle();
+  expect(mail.taken.at(-1)!.to).toBe('other@z.example');
+  expect((await client.register(alone.id)).dispatch).toMatchObject({ refused: 1 });
+});

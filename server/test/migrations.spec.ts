@@ -7,6 +7,13 @@ import { settleExpired } from '@scriptum/server/post/message-claims';
 import { DataSource } from 'typeorm';
 import { newDatabase } from './testing/school.js';
 
+const NOTE = {
+  toColumnId: 'm',
+  fields: [],
+  subject: [],
+  body: { type: 'doc', content: [{ type: 'paragraph' }] },
+};
+
 /** A database as the version before claims left it, with one of each that the change is about. */
 async function earlier(): Promise<string> {
   const url = await newDatabase();
@@ -31,8 +38,8 @@ async function earlier(): Promise<string> {
   ]);
   await old.query(
     `INSERT INTO folio (id, schoolId, title, columns, note, noteVersion, filing, filingVersion, createdAt, changedAt)
-     VALUES ('folio1', 'school1', 'F', '[]', '{}', 1, '{}', 1, ?, ?)`,
-    [now, now],
+     VALUES ('folio1', 'school1', 'F', '[]', ?, 1, '{}', 1, ?, ?)`,
+    [JSON.stringify(NOTE), now, now],
   );
   await old.query(
     `INSERT INTO press_run (id, schoolId, folioId, templateId, templateVersion, state, total, startedAt)
@@ -72,6 +79,17 @@ test('a database of the version before comes through, and what was being sent wa
     expect(await database.query('SELECT jobId, kind, lane, state, size FROM slice')).toEqual([
       { jobId: 'run1', kind: 'press', lane: 'bulk', state: 'queued', size: 0 },
     ]);
+    // A note that named a column goes to it, there and back.
+    const { toColumnId, ...rest } = NOTE;
+    const note = async (): Promise<unknown> =>
+      JSON.parse(
+        (await database.query<{ content: string }[]>("SELECT content FROM writing WHERE id = 'folio1n'"))[0]!
+          .content,
+      );
+    expect(await note()).toEqual({ ...rest, to: [{ columnId: toColumnId }] });
+    await database.undoLastMigration({ transaction: 'each' });
+    expect(await note()).toEqual(NOTE);
+    await database.runMigrations({ transaction: 'each' });
     // And it is not migrated a second time.
     const again = await connectDatabase(url, 1);
     expect(await again.runMigrations()).toEqual([]);

@@ -1,6 +1,6 @@
 import { addressKey } from '@scriptum/core/column';
 import type { DispatchPlan, StartDispatch } from '@scriptum/core/contract';
-import type { Envelope } from '@scriptum/core/note';
+import { recipientsOf, type Envelope } from '@scriptum/core/note';
 import type { EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
 import type { KeptEnvelope } from '../store/entities/register.js';
@@ -71,8 +71,7 @@ export interface QueueingPlace {
 }
 
 /**
- * Queues messages, in the transaction in which the folio is locked. What was refused of their papers does not wait for anybody
- * any more.
+ * Queues messages, in the transaction in which the folio is locked. What was refused of their papers is settled.
  *
  * @param apartOf by which messages of one note may have the same paper.
  */
@@ -127,11 +126,10 @@ export async function queueBundles(
       'INSERT INTO enclosure (messageId, paperId, entryId, noteId, apart, place, schoolId, folioId) VALUES ?',
       [enclosures.slice(from, from + 1000)],
     );
-  await manager.query(
-    `UPDATE message m JOIN enclosure c ON c.messageId = m.id JOIN enclosure d ON d.paperId = c.paperId
-     SET m.settledBy = d.messageId
-     WHERE d.messageId IN (?) AND m.id NOT IN (?) AND m.state = 'refused' AND m.settledBy IS NULL`,
-    [rows.map(([id]) => id), rows.map(([id]) => id)],
+  await settle(
+    manager,
+    cover,
+    bundles.map((bundle, n) => ({ bundle, id: String(rows[n]![0]) })),
   );
   await keepVersion(manager, schoolId, cover);
   await manager.query(
@@ -140,6 +138,37 @@ export async function queueBundles(
        state = IF(state = 'pressed', 'cleared', state), revision = ? WHERE schoolId = ? AND folioId = ? AND id IN (?)`,
     [staffId, now, revision, schoolId, folioId, papers],
   );
+}
+
+/**
+ * What was refused, or is unconfirmed, waits for nobody any more where all whom the roll has to be written to for the paper get it now.
+ */
+async function settle(
+  manager: EntityManager,
+  cover: PlannedDispatch['cover'],
+  sent: readonly { readonly bundle: Bundle; readonly id: string }[],
+): Promise<void> {
+  const open = await manager.query<{ messageId: string; paperId: string; recipients: string }[]>(
+    `SELECT c.messageId, c.paperId, m.recipients FROM enclosure c JOIN message m ON m.id = c.messageId
+     WHERE c.paperId IN (?) AND m.state IN ('refused', 'unconfirmed') AND c.settledBy IS NULL`,
+    [sent.flatMap(({ bundle }) => bundle.papers.map(({ id }) => id))],
+  );
+  for (const { messageId, paperId, recipients } of open) {
+    const now = sent.filter(({ bundle }) => bundle.papers.some(({ id }) => id === paperId));
+    const paper = now[0]!.bundle.papers.find(({ id }) => id === paperId)!;
+    const entry = now[0]!.bundle.envelope.entries.find(({ id }) => id === paper.entryId)!;
+    const reached = now.flatMap(({ bundle }) => bundle.envelope.to.map(({ address }) => addressKey(address)));
+    const wanted = recipientsOf(cover.content, entry).to.map(({ address }) => addressKey(address));
+    const missed = (JSON.parse(recipients) as string[])
+      .map(addressKey)
+      .filter((address) => wanted.includes(address) && !reached.includes(address));
+    if (missed.length === 0)
+      await manager.query('UPDATE enclosure SET settledBy = ? WHERE messageId = ? AND paperId = ?', [
+        now[0]!.id,
+        messageId,
+        paperId,
+      ]);
+  }
 }
 
 /** What a message keeps of its envelope besides the addresses that it goes to. */

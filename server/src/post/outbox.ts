@@ -99,6 +99,11 @@ export class Outbox {
       const message = await manager.findOneBy(MessageRow, { id: messageId, schoolId, folioId });
       if (!message) throw notFound('This message');
       const enclosed = await manager.findBy(EnclosureRow, { messageId, schoolId });
+      if (enclosed.some(({ settledBy }) => settledBy !== null))
+        throw conflict(
+          'sent-since',
+          'A paper of this message was sent in another one since. Send the others by themselves, with “Send again …”.',
+        );
       const papers = await manager.find(PaperRow, {
         select: { id: true, state: true },
         where: { id: In(enclosed.map(({ paperId }) => paperId)), schoolId },

@@ -46,7 +46,7 @@ interface Ready {
   readonly entry: Entry;
   readonly papers: PaperRow[];
   /** True where it had a message that was refused. */
-  readonly corrected: boolean;
+  corrected: boolean;
 }
 
 /** What makes a message the same as another one: unique, so that none is queued twice. */
@@ -104,7 +104,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
       current.set(paperKey(paper), paper);
   const languages = new Map(templates.map(({ id, content }) => [id, content.language]));
 
-  const refused = await refusedAddresses(manager, { schoolId, folioId });
+  const tried = await triedAddresses(manager, { schoolId, folioId });
   const ready = new Map<string, Ready>();
   const noAddress: DispatchPlan['noAddress'] = [];
   let held = 0;
@@ -114,7 +114,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
   for (const paper of papers) {
     const now = current.get(paperKey(paper));
     if (!now) continue;
-    const corrected = isCorrected(cover.content, now.entry, refused.get(paper.id));
+    const corrected = isCorrected(cover.content, now.entry, tried.get(paper.id));
     if (enclosed.has(paper.id) && !corrected) continue;
     if (paper.state === 'held') {
       held++;
@@ -134,32 +134,47 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
       continue;
     }
     const one = ready.get(paper.entryId);
-    if (one) one.papers.push(paper);
-    else ready.set(paper.entryId, { entry: now.entry, papers: [paper], corrected });
+    if (one) {
+      one.papers.push(paper);
+      one.corrected ||= corrected;
+    } else ready.set(paper.entryId, { entry: now.entry, papers: [paper], corrected });
   }
   const context = { columns: roll.columns, day, cohort: cohortOf(roll) };
-  const bundlesOf = (some: readonly Ready[]): Bundle[] =>
+  // Whom a message of their own has reached, or was refused for, gets no other one beside those that are right now.
+  const left = (envelope: Envelope): Envelope[] => {
+    const [{ address } = { address: '' }] = envelope.to;
+    const entries = envelope.entries.filter(({ id }) =>
+      ready.get(id)!.papers.some((paper) => !tried.get(paper.id)?.has(addressKey(address))),
+    );
+    return !cover.content.apart ? [envelope] : entries.length > 0 ? [{ ...envelope, entries }] : [];
+  };
+  const bundlesOf = (some: readonly Ready[], only = (envelope: Envelope) => [envelope]): Bundle[] =>
     envelopesOf(
       cover.content,
       some.map(({ entry }) => entry),
-    ).map((envelope) => {
-      const together = envelope.entries.flatMap(({ id }) => ready.get(id)!.papers);
-      const language = languages.get(together[0]!.templateId)!;
-      const sent = new Set(envelope.entries.flatMap(({ id }) => [...(before.get(id) ?? [])]));
-      const note = writeNote(cover.content, envelope, { ...context, language });
-      return {
-        ...note,
-        subject: note.subject.slice(0, 1000),
-        papers: together,
-        envelope,
-        before: sent.size,
-      };
-    });
+    )
+      .flatMap(only)
+      .map((envelope) => {
+        const together = envelope.entries.flatMap(({ id }) => ready.get(id)!.papers);
+        const language = languages.get(together[0]!.templateId)!;
+        const sent = new Set(envelope.entries.flatMap(({ id }) => [...(before.get(id) ?? [])]));
+        const note = writeNote(cover.content, envelope, { ...context, language });
+        return {
+          ...note,
+          subject: note.subject.slice(0, 1000),
+          papers: together,
+          envelope,
+          before: sent.size,
+        };
+      });
   const all = [...ready.values()];
   const hadSome = ({ entry }: Ready): boolean => (before.get(entry.id)?.size ?? 0) > 0;
   const first = bundlesOf(all.filter((one) => !hadSome(one)));
   const again = bundlesOf(all.filter((one) => hadSome(one) && !one.corrected));
-  const corrected = bundlesOf(all.filter((one) => hadSome(one) && one.corrected));
+  const corrected = bundlesOf(
+    all.filter((one) => hadSome(one) && one.corrected),
+    left,
+  );
   const plan = {
     messages: first.map(described),
     messagesAgain: again.map(described),
@@ -193,29 +208,29 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
   return { plan: { planId: sha256(JSON.stringify(exact)), ...plan }, first, again, corrected, cover };
 }
 
-/** The addresses that the messages of papers were refused for, and nothing was sent in their place. */
-async function refusedAddresses(
+/** All addresses that papers were sent to, of papers that a message of was refused and nothing was sent in its place. */
+async function triedAddresses(
   manager: EntityManager,
   { schoolId, folioId }: { schoolId: string; folioId: string },
 ): Promise<Map<string, Set<string>>> {
   const rows = await manager.query<{ paperId: string; recipients: string }[]>(
-    `SELECT c.paperId, m.recipients FROM message m JOIN enclosure c ON c.messageId = m.id
-     WHERE m.schoolId = ? AND m.folioId = ? AND m.state = 'refused' AND m.settledBy IS NULL`,
+    `SELECT DISTINCT d.paperId, a.recipients FROM message m JOIN enclosure c ON c.messageId = m.id
+       JOIN enclosure d ON d.paperId = c.paperId JOIN message a ON a.id = d.messageId
+     WHERE m.schoolId = ? AND m.folioId = ? AND m.state = 'refused' AND c.settledBy IS NULL`,
     [schoolId, folioId],
   );
-  const refused = new Map<string, Set<string>>();
+  const tried = new Map<string, Set<string>>();
   for (const { paperId, recipients } of rows) {
-    const all = refused.get(paperId) ?? new Set();
+    const all = tried.get(paperId) ?? new Set();
     for (const address of JSON.parse(recipients) as string[]) all.add(addressKey(address));
-    refused.set(paperId, all);
+    tried.set(paperId, all);
   }
-  return refused;
+  return tried;
 }
 
-/** True where a message was refused and the entry has an address now that it was not refused for. */
-const isCorrected = (note: CoverNote, entry: Entry, refused: ReadonlySet<string> | undefined): boolean =>
-  refused !== undefined &&
-  recipientsOf(note, entry).to.some(({ address }) => !refused.has(addressKey(address)));
+/** True where a message was refused and the entry has an address now that nothing was sent to. */
+const isCorrected = (note: CoverNote, entry: Entry, tried: ReadonlySet<string> | undefined): boolean =>
+  tried !== undefined && recipientsOf(note, entry).to.some(({ address }) => !tried.has(addressKey(address)));
 
 const addresses = (people: Envelope['to']): string[] => people.map(({ address }) => address);
 

@@ -81,12 +81,6 @@ export async function sendPapersAgain(
     return { ...note, subject: note.subject.slice(0, 1000), papers: own, envelope, before };
   });
   await queueBundles(manager, place, cover, bundles, onceMore);
-  // To the same people once more: what became of the one before need not be known any more.
-  if (to === undefined)
-    await manager.query(
-      `UPDATE message SET settledBy = id WHERE schoolId = ? AND state = 'unconfirmed' AND settledBy IS NULL AND id IN (?)`,
-      [schoolId, messages.map(({ id }) => id).concat('')],
-    );
   return bundles.length;
 }
 

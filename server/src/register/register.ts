@@ -80,7 +80,7 @@ export async function paperLines(
     manager.query<MessageLineRow[]>(
       `SELECT p.id AS paperId, m.id, m.recipients, m.state, m.answer, m.sentAt
        FROM paper p JOIN enclosure c ON c.paperId = p.id JOIN message m ON m.id = c.messageId WHERE ${which}
-       ORDER BY m.settledBy IS NULL, FIELD(m.state, ${BEST_FIRST}), m.queuedAt, m.turn`,
+       ORDER BY c.settledBy IS NULL, FIELD(m.state, ${BEST_FIRST}), m.queuedAt, m.turn`,
       [...given],
     ),
   ]);
@@ -124,7 +124,10 @@ async function progress(
 ): Promise<DispatchProgress> {
   const [states, [kept], account] = await Promise.all([
     manager.query<{ state: string; n: string }[]>(
-      'SELECT state, COUNT(*) AS n FROM message WHERE schoolId = ? AND folioId = ? AND settledBy IS NULL GROUP BY state',
+      `SELECT m.state, COUNT(*) AS n FROM message m WHERE m.schoolId = ? AND m.folioId = ?
+         AND (m.state NOT IN ('refused', 'unconfirmed')
+           OR EXISTS (SELECT 1 FROM enclosure c WHERE c.messageId = m.id AND c.settledBy IS NULL))
+       GROUP BY m.state`,
       [schoolId, folioId],
     ),
     manager.query<{ n: string }[]>(

@@ -43,7 +43,8 @@ export async function listFolios(
     ),
     database.query<{ folioId: string; state: string; n: string }[]>(
       `SELECT m.folioId, m.state, COUNT(*) AS n FROM message m
-       WHERE m.schoolId = ? ${of('m')} AND m.state IN ('refused', 'unconfirmed') AND m.settledBy IS NULL GROUP BY m.folioId, m.state`,
+       WHERE m.schoolId = ? ${of('m')} AND m.state IN ('refused', 'unconfirmed') 
+         AND EXISTS (SELECT 1 FROM enclosure c WHERE c.messageId = m.id AND c.settledBy IS NULL) GROUP BY m.folioId, m.state`,
       given,
     ),
   ]);

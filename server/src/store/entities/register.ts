@@ -125,8 +125,6 @@ export class MessageRow {
   @JsonColumn() recipients!: string[];
   /** Who else gets it, and what people are called; null of older ones. */
   @JsonColumn({ nullable: true }) envelope!: KeptEnvelope | null;
-  /** The message that was sent in the place of this one, which was refused or is unconfirmed. */
-  @IdColumn({ nullable: true }) settledBy!: string | null;
   @Column({ type: 'varchar', length: 1000 }) subject!: string;
   @Column({ type: 'longtext' }) text!: string;
   @Column({ type: 'longtext' }) html!: string;
@@ -155,6 +153,8 @@ export class EnclosureRow {
   @IdColumn({ nullable: true }) noteId!: string | null;
   /** A hash of the address, where each has a message of its own; else blank. */
   @Column({ type: 'char', length: 64, default: '' }) apart!: string;
+  /** The message that brought the paper to its people after this one was refused, or unconfirmed. */
+  @IdColumn({ nullable: true }) settledBy!: string | null;
   /** Its order in the message. */
   @Column({ type: 'int' }) place!: number;
   @IdColumn() schoolId!: string;

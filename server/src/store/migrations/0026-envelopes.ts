@@ -14,9 +14,9 @@ export class Envelopes1766500000000 implements MigrationInterface {
   name = 'Envelopes1766500000000';
 
   async up(runner: QueryRunner): Promise<void> {
-    await runner.query(`ALTER TABLE message ADD COLUMN envelope LONGTEXT NULL,
-      ADD COLUMN settledBy VARCHAR(40) CHARACTER SET ascii COLLATE ascii_bin NULL`);
+    await runner.query('ALTER TABLE message ADD COLUMN envelope LONGTEXT NULL');
     await runner.query(`ALTER TABLE enclosure ADD COLUMN apart CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL DEFAULT '',
+      ADD COLUMN settledBy VARCHAR(40) CHARACTER SET ascii COLLATE ascii_bin NULL,
       DROP KEY enclosure_once, ADD UNIQUE KEY enclosure_once (noteId, paperId, apart)`);
     for (const [table, column] of CONTENTS)
       await runner.query(`UPDATE ${table} SET ${column} = JSON_REMOVE(JSON_SET(${column}, '$.to',
@@ -34,8 +34,8 @@ export class Envelopes1766500000000 implements MigrationInterface {
       'DELETE c FROM enclosure c JOIN enclosure d ON d.noteId = c.noteId AND d.paperId = c.paperId AND d.messageId < c.messageId',
     );
     await runner.query(
-      'ALTER TABLE enclosure DROP KEY enclosure_once, ADD UNIQUE KEY enclosure_once (noteId, paperId), DROP COLUMN apart',
+      'ALTER TABLE enclosure DROP KEY enclosure_once, ADD UNIQUE KEY enclosure_once (noteId, paperId), DROP COLUMN apart, DROP COLUMN settledBy',
     );
-    await runner.query('ALTER TABLE message DROP COLUMN settledBy, DROP COLUMN envelope');
+    await runner.query('ALTER TABLE message DROP COLUMN envelope');
   }
 }
