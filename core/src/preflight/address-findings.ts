@@ -26,8 +26,11 @@ export function addressFindings(note: CoverNote, roll: Roll, used: readonly stri
         ? [block('dispatch', 'note', 'address-fixed', { cell: wrong.text.slice(0, 80), why: wrong.reason })]
         : [];
     });
+  // Whoever is named there would get nothing, and nobody would know.
+  const gone = addressColumns(note).some((columnId) => !known(columnId));
   return [
     ...fixed,
+    ...(gone ? [block('dispatch', 'note', 'address-gone')] : []),
     ...noneFindings(note, roll),
     ...sharedFindings(note, roll),
     ...familyFindings(note, roll, used),

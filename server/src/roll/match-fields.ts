@@ -39,9 +39,10 @@ function matched(writing: Writing, title: string, roll: Roll): WritingContent {
   const fields = matchFields(writing.content.fields, columns);
   if (writing.kind === 'note') {
     const { to } = writing.content;
-    const known = to.filter((one) => 'address' in one || columns.some(({ id }) => id === one.columnId));
-    const guess = known.length === 0 && guessAddressColumn(roll);
-    return { ...writing.content, fields, to: guess ? [{ columnId: guess.id }] : known };
+    if (to.some((one) => 'address' in one || columns.some(({ id }) => id === one.columnId)))
+      return { ...writing.content, fields };
+    const guess = guessAddressColumn(roll);
+    return { ...writing.content, fields, to: guess ? [{ columnId: guess.id }] : [] };
   }
   if (writing.kind === 'filing' && writing.content.pattern.length === 0) return firstFiling(title, columns);
   return { ...writing.content, fields };

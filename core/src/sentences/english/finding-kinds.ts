@@ -31,6 +31,7 @@ const KINDS: Readonly<Record<string, string>> = {
   'note-blank': 'Cover note',
   'address-column': 'Cover note',
   'address-fixed': 'Cover note',
+  'address-gone': 'Cover note',
   'family-differs': 'Families that share a message',
   'address-none': 'No address',
   'address-wrong': 'Addresses that cannot be right',

@@ -116,6 +116,8 @@ export const findings = {
     `The ${form(who.count, 'name', 'names')} of ${people(who)} may be written wrongly: capitals, digits, brackets, signs or surplus spaces. ${form(who.count, 'It prints as it stands', 'They print as they stand')}. The table offers to put names in order.`,
   'value-range': ({ title, sample, who }: Column & { sample: string; who: People }) =>
     `“${title}” of ${people(who)} is far from what it can be, or from all others: “${sample}”. Look whether it is right.`,
+  'address-gone': () =>
+    'The cover note is sent to a column that is not in the roll any more. Choose another one in its place, or take it out.',
   'address-fixed': ({ cell, why }: { cell: string; why: Saying }, say: Say) =>
     `“${cell}”, which the cover note is sent to, cannot be right: ${say(why)}.`,
   'family-differs': ({ field, families, who }: { field: string; families: number; who: People }) =>

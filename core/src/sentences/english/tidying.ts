@@ -40,7 +40,8 @@ export const tidying = {
   'tidy-preferred-use': () => 'Use it in place of the first name',
   'tidy-preferred-drop': () => 'Leave it away',
   'tidy-several': ({ title }: Named) => `Several addresses in one cell of “${title}”`,
-  'tidy-several-why': () => 'A message goes to one address. Cells with more than one reach nobody.',
+  'tidy-several-why': () =>
+    'All of them are written to. In columns of their own it can be said whose each is, and what they are called.',
   'tidy-several-split': () => 'The first stays, the others get columns of their own',
   'tidy-several-first': () => 'Only the first stays',
   'tidy-twice': () => 'Learners who stand here twice',
