@@ -56,6 +56,15 @@ test('a family has one message with all its papers, a greeting that names the ch
   await expect(arrives).toContainText('walks@thistlequay.example');
   await expect(arrives.getByText(/\.pdf$/)).toHaveCount(3);
   await expectAccessible(page);
+  // The whole message goes to oneself first.
+  await page.getByRole('button', { name: 'Try …' }).click();
+  const attempt = page.getByRole('dialog');
+  await expect(attempt.getByRole('checkbox', { name: /With the cover note/ })).toBeChecked();
+  await attempt.getByRole('radio', { name: /Ada/ }).check();
+  await expectAccessible(page);
+  await attempt.getByRole('button', { name: 'Send the try to yourself' }).click();
+  await expect(attempt.getByRole('status')).toContainText('3 papers went to office@thistlequay.example');
+  await attempt.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('option', { name: /Dov/ }).click();
   await expect(arrives).toContainText('ash@families.example, grove@families.example');
   await expect(arrives).toContainText('Dear family');

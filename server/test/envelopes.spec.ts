@@ -308,3 +308,27 @@ test('of a family and of two guardians only who was not reached is written to ag
   expect(mail.taken.at(-1)!.to).toBe('other@z.example');
   expect((await client.register(alone.id)).dispatch).toMatchObject({ refused: 1 });
 });
+
+test('a try is the message as the family would get it, marked, with all its papers, and goes to oneself alone', async () => {
+  const folio = await folioWith((column) => ({
+    to: [{ columnId: column('Mother') }],
+    cc: [{ columnId: column('Tutor') }],
+    from: 'Year 8 team',
+    family: true,
+  }));
+  const bo = folio.roll.entries[1]!.id;
+  const { body } = await client.send('POST', `/folios/${folio.id}/tries`, { entryIds: [bo], messages: true });
+  expect(body).toMatchObject({ papers: 2, messages: 1 });
+  expect(mail.taken).toHaveLength(1);
+  const [read] = await texts();
+  expect(mail.taken[0]!.to).toBe((body as { to: string }).to);
+  expect(read!.subject).toBe('Try: Report');
+  const mark = 'The message below would go to m@x.example, a copy to t1@s.example, t2@s.example.';
+  expect(read!.text).toMatch(/^This is a try, and went to you alone\./);
+  expect(read!.text).toContain(mark);
+  expect(read!.html).toContain(mark);
+  expect(read!.from!.value[0]!.name).toBe('Year 8 team');
+  expect(read!.attachments).toHaveLength(2);
+  // Nothing is kept of it, and nobody counts as written to.
+  expect((await client.register(folio.id)).dispatch).toMatchObject({ total: 0 });
+});

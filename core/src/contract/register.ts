@@ -119,7 +119,13 @@ export type RunLine = z.infer<typeof RunLine>;
 export const RunList = z.object({ runs: z.array(RunLine) }).meta({ id: 'RunList' });
 
 /** Papers of some entries to be mailed to the person who asks, and to nobody else. */
-export const TryPapers = z.object({ entryIds: z.array(Id).min(1).max(40) }).meta({ id: 'TryPapers' });
+export const TryPapers = z
+  .object({
+    entryIds: z.array(Id).min(1).max(40),
+    /** True for the messages as their families would get them; else the papers alone. */
+    messages: z.boolean().default(false),
+  })
+  .meta({ id: 'TryPapers' });
 export const Tried = z
   .object({ to: z.string(), papers: z.number().int(), messages: z.number().int() })
   .meta({ id: 'Tried' });

@@ -91,7 +91,7 @@ export function registerRoutes(
     return { runs: await listRuns(manager, schoolId, id) };
   });
   answer(router, 'tryPapers', ({ schoolId, staffId, params, body, gone }) =>
-    tries.send({ schoolId, staffId: staffId!, folioId: params['folioId']!, entryIds: body.entryIds, gone }),
+    tries.send({ schoolId, staffId: staffId!, folioId: params['folioId']!, ...body, gone }),
   );
   answer(router, 'stopRun', async ({ schoolId, params }) => {
     await press.stop(schoolId, params['folioId']!, params['runId']!);

@@ -84,11 +84,15 @@ export class Outbox {
   }
 
   /** Sends a message to one's own people at once, past the queue. It is handed over once, whatever comes of it. */
-  async sendOwn(schoolId: string, message: Omit<OutgoingMessage, 'from' | 'date'>): Promise<Delivery> {
+  async sendOwn(
+    schoolId: string,
+    message: Omit<OutgoingMessage, 'from' | 'date'>,
+    from: string | null = null,
+  ): Promise<Delivery> {
     const { transport, school } = await this.transportFor(schoolId);
     return transport.deliver({
       ...message,
-      from: { name: school, address: this.options.from },
+      from: { name: from ?? school, address: this.options.from },
       date: new Date(),
     });
   }

@@ -2,7 +2,7 @@ import type { Tried } from '@scriptum/core/contract';
 import { escapeHtml } from '@scriptum/core/text';
 import type { DataSource } from 'typeorm';
 import { notFound, Refusal } from '../refusal.js';
-import type { TryPaper } from '../register/try-papers.js';
+import type { PlannedTry, TryAsked, TryMessage, TryPaper } from '../register/try-papers.js';
 import { Staff } from '../store/entities/people.js';
 import { findFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
@@ -19,11 +19,7 @@ export interface SetTry {
 
 export interface TriesOptions {
   /** What papers of some entries would be made from. */
-  readonly plan: (asked: {
-    schoolId: string;
-    folioId: string;
-    entryIds: readonly string[];
-  }) => Promise<TryPaper[]>;
+  readonly plan: (asked: TryAsked) => Promise<PlannedTry>;
   /** Sets one. @throws Refusal where it cannot be set. */
   readonly set: (place: { schoolId: string; folioId: string }, paper: TryPaper) => Promise<SetTry>;
   /** Of the Message-IDs. */
@@ -44,12 +40,15 @@ export class Tries {
     staffId,
     folioId,
     entryIds,
+    messages: asMessages = false,
     gone,
   }: {
     schoolId: string;
     staffId: string;
     folioId: string;
     entryIds: readonly string[];
+    /** True for the messages as their families would get them. */
+    messages?: boolean;
     /** Tells that nobody waits for it any more: then nothing is sent. */
     gone?: AbortSignal;
   }): Promise<Tried> {
@@ -57,17 +56,24 @@ export class Tries {
     const folio = await findFolio(manager, schoolId, folioId);
     const staff = await manager.findOneBy(Staff, { id: staffId, schoolId });
     if (!staff) throw notFound('Your account');
-    const planned = await this.options.plan({ schoolId, folioId, entryIds });
-    if (planned.length === 0)
+    const planned = await this.options.plan({ schoolId, folioId, entryIds, messages: asMessages });
+    if (planned.papers.length === 0)
       throw new Refusal(
         409,
         'nobody-gets',
         'Nobody of these gets a paper. Choose others, or look at the sorting.',
       );
     const papers: SetTry[] = [];
-    for (const paper of planned) {
+    for (const paper of planned.papers) {
       if (gone?.aborted) throw new Refusal(409, 'nobody-waits', 'Nobody waits for this try any more.');
       papers.push(await this.options.set({ schoolId, folioId }, paper));
+    }
+    if (asMessages) {
+      for (const message of planned.messages) {
+        const files = papers.filter((_, n) => message.entryIds.includes(planned.papers[n]!.entryId));
+        await this.mail(schoolId, staff.email, { ...asTry(message), from: message.from, files });
+      }
+      return { to: staff.email, papers: papers.length, messages: planned.messages.length };
     }
     const bundles = bundled(papers);
     for (const [n, bundle] of bundles.entries()) {
@@ -77,23 +83,66 @@ export class Tries {
         `${bundle.length === 1 ? 'The paper is' : `The ${bundle.length} papers are`} as they would come out now:`,
         ...bundle.map(({ fileName }) => `– ${fileName}`),
       ];
-      const answer = await this.outbox.sendOwn(schoolId, {
-        messageId: `<try-${newId()}@${this.options.domain}>`,
-        to: [{ address: staff.email, name: '' }],
-        subject: `Try: ${folio.title}${part}`.replace(/[\r\n]+/g, ' ').slice(0, 900),
+      await this.mail(schoolId, staff.email, {
+        subject: `Try: ${folio.title}${part}`,
         text: `${lines.join('\n')}\n`,
         html: lines.map((line) => `<p>${escapeHtml(line)}</p>`).join('\n'),
-        files: bundle.map(({ fileName, bytes }) => ({ name: fileName.split('/').at(-1)!, bytes })),
+        from: null,
+        files: bundle,
       });
-      if (answer.state !== 'sent')
-        throw new Refusal(
-          502,
-          'try-not-sent',
-          `The mail server did not take the try: “${answer.answer}”. No family got anything either.`,
-        );
     }
     return { to: staff.email, papers: papers.length, messages: bundles.length };
   }
+
+  /** @throws Refusal where the mail server does not take it. */
+  private async mail(
+    schoolId: string,
+    address: string,
+    { subject, text, html, from, files }: TryMail,
+  ): Promise<void> {
+    const answer = await this.outbox.sendOwn(
+      schoolId,
+      {
+        messageId: `<try-${newId()}@${this.options.domain}>`,
+        to: [{ address, name: '' }],
+        subject: subject.replace(/[\r\n]+/g, ' ').slice(0, 900),
+        text,
+        html,
+        files: files.map(({ fileName, bytes }) => ({ name: fileName.split('/').at(-1)!, bytes })),
+      },
+      from,
+    );
+    if (answer.state !== 'sent')
+      throw new Refusal(
+        502,
+        'try-not-sent',
+        `The mail server did not take the try: “${answer.answer}”. No family got anything either.`,
+      );
+  }
+}
+
+interface TryMail {
+  readonly subject: string;
+  readonly text: string;
+  readonly html: string;
+  readonly from: string | null;
+  readonly files: readonly SetTry[];
+}
+
+/** A message marked as a try, in its subject and above its text. */
+function asTry({ subject, text, html, to, cc, bcc }: TryMessage): Pick<TryMail, 'subject' | 'text' | 'html'> {
+  const goes = [
+    to.length > 0 ? `to ${to.join(', ')}` : 'to nobody, since there is no address',
+    ...(cc.length > 0 ? [`a copy to ${cc.join(', ')}`] : []),
+    ...(bcc.length > 0 ? [`a blind copy to ${bcc.join(', ')}`] : []),
+  ];
+  const mark = `This is a try, and went to you alone. The message below would go ${goes.join(', ')}.`;
+  const box = `<div style="padding:12px 16px;background-color:#FFF3D6;color:#22303C;font-family:sans-serif;font-size:14px">${escapeHtml(mark)}</div>`;
+  return {
+    subject: `Try: ${subject || '(no subject)'}`,
+    text: `${mark}\n\n${text}`,
+    html: html.replace(/(<body[^>]*>)/, (body) => `${body}${box}`),
+  };
 }
 
 /** Papers that go together in a message. */

@@ -1,13 +1,17 @@
+import { cohortOf } from '@scriptum/core/fill';
+import { envelopesOf, writeNote, type Envelope, type WrittenNote } from '@scriptum/core/note';
 import { programValues } from '@scriptum/core/page';
 import type { PrintedValues } from '@scriptum/core/fill';
-import { isIn } from '@scriptum/core/roll';
-import type { DressedTemplate, Template } from '@scriptum/core/template';
+import { isIn, type Entry } from '@scriptum/core/roll';
+import type { CoverNote, DressedTemplate, Template } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
 import { findFolio } from '../store/folios.js';
+import { firstWriting } from '../store/writings.js';
 import { contentsOf, loadPlanning, plannedNow } from './planning.js';
 
 /** A paper to be tried: all that it is made from. */
 export interface TryPaper {
+  readonly entryId: string;
   readonly learner: string;
   readonly fileName: string;
   readonly template: DressedTemplate & Template;
@@ -16,19 +20,77 @@ export interface TryPaper {
   readonly values: string;
 }
 
-/** The papers of some entries as they would be made now, in the order of the roll. */
-export async function planTry(
-  manager: EntityManager,
-  { schoolId, folioId, entryIds }: { schoolId: string; folioId: string; entryIds: readonly string[] },
-): Promise<TryPaper[]> {
+/** A message as its family would get it. */
+export interface TryMessage extends WrittenNote {
+  readonly entryIds: readonly string[];
+  readonly from: string | null;
+  /** Addresses; none where nobody can be written to. */
+  readonly to: readonly string[];
+  readonly cc: readonly string[];
+  readonly bcc: readonly string[];
+}
+
+export interface PlannedTry {
+  readonly papers: readonly TryPaper[];
+  readonly messages: readonly TryMessage[];
+}
+
+export interface TryAsked {
+  readonly schoolId: string;
+  readonly folioId: string;
+  readonly entryIds: readonly string[];
+  /** True for the messages of the entries, with all whom they are about. */
+  readonly messages: boolean;
+}
+
+/** The papers of some entries as they would be made now, in the order of the roll, and the messages that they would go in. */
+export async function planTry(manager: EntityManager, asked: TryAsked): Promise<PlannedTry> {
+  const { schoolId, folioId } = asked;
   const planning = await loadPlanning(manager, await findFolio(manager, schoolId, folioId));
   const contentOf = contentsOf(planning);
-  const asked = new Set(entryIds);
-  return plannedNow(planning)
-    .filter(({ entry }) => isIn(entry) && asked.has(entry.id))
-    .map((paper) => {
-      const { learner, fileName, values } = paper;
+  const planned = plannedNow(planning).filter(({ entry }) => isIn(entry));
+  const wanted = new Set(asked.entryIds);
+  const note = firstWriting(planning.writings, 'note').content;
+  const languages = new Map(planned.map((paper) => [paper.entryId, contentOf(paper).language]));
+  const entries = planning.roll.entries.filter(({ id }) => languages.has(id));
+  const envelopes = asked.messages ? envelopesFor(note, entries, wanted) : [];
+  const context = { columns: planning.roll.columns, day: planning.day, cohort: cohortOf(planning.roll) };
+  const addresses = (people: Envelope['to']): string[] => people.map(({ address }) => address);
+  const messages = envelopes.map((envelope): TryMessage => {
+    const ids = envelope.entries.map(({ id }) => id);
+    ids.forEach((id) => wanted.add(id));
+    const { to, cc, bcc } = envelope;
+    return {
+      ...writeNote(note, envelope, { ...context, language: languages.get(ids[0]!)! }),
+      entryIds: ids,
+      from: note.from?.trim() || null,
+      to: addresses(to),
+      cc: addresses(cc),
+      bcc: addresses(bcc),
+    };
+  });
+  const papers = planned
+    .filter(({ entryId }) => wanted.has(entryId))
+    .map((paper): TryPaper => {
+      const { entryId, learner, fileName, values } = paper;
       const template = contentOf(paper);
-      return { learner, fileName, template, printed: values, values: programValues(template, values) };
+      return {
+        entryId,
+        learner,
+        fileName,
+        template,
+        printed: values,
+        values: programValues(template, values),
+      };
     });
+  return { papers, messages };
+}
+
+/** The messages that some entries are in; one to nobody for those that nobody can be written to for. */
+function envelopesFor(note: CoverNote, entries: readonly Entry[], wanted: ReadonlySet<string>): Envelope[] {
+  const all = envelopesOf(note, note.family ? entries : entries.filter(({ id }) => wanted.has(id)));
+  const own = all.filter((envelope) => envelope.entries.some(({ id }) => wanted.has(id)));
+  const reached = new Set(own.flatMap((envelope) => envelope.entries.map(({ id }) => id)));
+  const alone = entries.filter(({ id }) => wanted.has(id) && !reached.has(id));
+  return [...own, ...alone.map((entry) => ({ entries: [entry], to: [], cc: [], bcc: [], replyTo: null }))];
 }

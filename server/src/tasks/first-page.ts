@@ -29,7 +29,9 @@ export async function firstPage(
   });
   if (entries.length === 0) return null;
   const entryIds = entries.map(({ id }) => id);
-  const [paper] = await rolls.do('planTry', { schoolId, folioId, entryIds });
+  const {
+    papers: [paper],
+  } = await rolls.do('planTry', { schoolId, folioId, entryIds, messages: false });
   if (!paper) return null;
   const program = await programs.load(manager, schoolId, folioId, paper.template);
   const own = await programs.own(manager, schoolId, folioId, paper.printed);

@@ -36,7 +36,7 @@ import { DatabaseSlices } from '../jobs/database-slices.js';
 import { dueChecks, endChecks, loadChecks, type DueChecks } from '../register/checks.js';
 import { comparePapers } from '../register/compare-papers.js';
 import { loadPlanning, toCheck } from '../register/planning.js';
-import { planTry, type TryPaper } from '../register/try-papers.js';
+import { planTry, type PlannedTry, type TryAsked } from '../register/try-papers.js';
 import { registerFile } from '../register/register-file.js';
 import { schoolRegisterFile } from '../register/school-register.js';
 import { loadRegister } from '../register/register.js';
@@ -250,7 +250,7 @@ export const ROLL_WORK = {
     return dueChecks(manager, await findFolio(manager, schoolId, folioId), CHECKS_AT_ONCE);
   },
 
-  async planTry(database: DataSource, asked: Place & { entryIds: readonly string[] }): Promise<TryPaper[]> {
+  async planTry(database: DataSource, asked: TryAsked): Promise<PlannedTry> {
     return planTry(database.manager, asked);
   },
 

@@ -192,8 +192,8 @@ export class Api {
     this.http.post<RunStarted>(`/api/folios/${id}/runs`, asked);
   runs = (id: string): Observable<{ runs: RunLine[] }> =>
     this.http.get<{ runs: RunLine[] }>(`/api/folios/${id}/runs`);
-  tryPapers = (id: string, entryIds: string[]): Observable<Tried> =>
-    this.http.post<Tried>(`/api/folios/${id}/tries`, { entryIds });
+  tryPapers = (id: string, entryIds: string[], messages: boolean): Observable<Tried> =>
+    this.http.post<Tried>(`/api/folios/${id}/tries`, { entryIds, messages });
   stopRun = (id: string, runId: string): Observable<object> =>
     this.http.post(`/api/folios/${id}/runs/${runId}/stop`, {});
   holdPapers = (id: string, paperIds: string[], hold: boolean, note = ''): Observable<Judged> =>

@@ -1,5 +1,6 @@
 import { DialogRef } from '@angular/cdk/dialog';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { difficultEntries } from '@scriptum/core/preflight';
 import { say } from '@scriptum/core/sentences';
@@ -85,6 +86,10 @@ type Choice = 'picked' | 'difficult' | 'shown' | 'range';
         <li class="px-2 py-1 text-slate">Nobody of these gets a paper.</li>
       }
     </ul>
+    <label class="flex items-start gap-2 text-small">
+      <input type="checkbox" class="mt-0.5" [checked]="messages()" (scTicked)="messages.set($event)" />
+      <span>With the cover note, as each family would get it, marked as a try</span>
+    </label>
     @if (chosen().length > most) {
       <p class="text-small text-ochre" role="status">
         A try takes {{ most }} learners at most; the first {{ most }} of these are tried.
@@ -124,6 +129,8 @@ export class TryDialog {
   protected readonly choice = signal<Choice>('difficult');
   protected readonly range = signal<readonly [number, number]>([1, 5]);
   protected readonly without = signal<ReadonlySet<string>>(new Set());
+  /** True for the messages, else the papers alone: what the station is about. */
+  protected readonly messages = signal(/\/(note|register)/.test(inject(Router).url));
   protected readonly busy = signal(false);
   protected readonly trouble = signal('');
   protected readonly done = signal('');
@@ -201,7 +208,7 @@ export class TryDialog {
         this.failed(`${unsaved.message} Nothing was sent.`);
         return;
       }
-      this.api.tryPapers(this.folio()!.id, this.chosen().slice(0, MOST)).subscribe({
+      this.api.tryPapers(this.folio()!.id, this.chosen().slice(0, MOST), this.messages()).subscribe({
         next: ({ to, papers, messages }) => {
           this.busy.set(false);
           const what = papers === 1 ? '1 paper' : `${papers} papers`;
