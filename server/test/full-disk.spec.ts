@@ -114,8 +114,7 @@ test('a full disk fails no paper and loses no message: people are told, and all 
     const mail = await manager.find(PracticeMailRow, { select: { mailbox: true } });
     expect([mail.length, new Set(mail.map(({ mailbox }) => mailbox)).size]).toEqual([LEARNERS, LEARNERS]);
   } finally {
-    await running.close();
-    await database.stop();
+    await running.close().finally(() => database.stop());
     await rm(folder, { recursive: true, force: true });
   }
 }, 240_000);
