@@ -47,8 +47,8 @@ export interface AddressesReading {
 }
 
 /**
- * Reads a cell that may hold several addresses: with commas, semicolons or lines between them, or with spaces where each has its
- * own `@`. A name before an address in angle brackets (RFC 5322, 3.4) does not count.
+ * Reads a cell that may hold several addresses: with commas, semicolons or lines between them, or with spaces, strokes or a word such
+ * as "and" where each has its own `@`. A name before an address in angle brackets (RFC 5322, 3.4) does not count.
  */
 export function readAddresses(cell: string): AddressesReading {
   const addresses = new Map<string, string>();
@@ -65,12 +65,15 @@ export function readAddresses(cell: string): AddressesReading {
 /** By which two addresses are the same: capitals do not count (RFC 5321, 2.4 lets them in a local part; in practice none does). */
 export const addressKey = (address: string): string => address.trim().toLowerCase();
 
+/** What stands between addresses besides commas, as languages of our schools write it. */
+const BETWEEN = /\s*[/|]\s*|\s+(?:and|or|und|oder|et|ou|y|o|&)\s+|\s+/i;
+
 /** Parts of a cell between separators that do not stand in quotes. */
 function partsOf(cell: string): string[] {
   const parts = cell.match(/(?:"(?:[^"\\]|\\.)*"|[^,;\r\n])+/g) ?? [];
   return parts
     .flatMap((part) => {
-      const words = part.trim().split(/\s+/);
+      const words = part.trim().split(BETWEEN);
       return words.length > 1 && words.every((word) => /^[^<>]*@[^<>]*$/.test(word)) ? words : [part.trim()];
     })
     .filter(Boolean);

@@ -251,7 +251,6 @@ export const Judged = z
   .meta({ id: 'Judged' });
 export type Judged = z.infer<typeof Judged>;
 
-/** Who would get mail, before anything leaves. */
 export const PlannedMessage = z
   .object({
     learners: z.array(z.string()),
@@ -264,6 +263,7 @@ export const PlannedMessage = z
   .meta({ id: 'PlannedMessage' });
 export type PlannedMessage = z.infer<typeof PlannedMessage>;
 
+/** Who would get mail, before anything leaves. */
 export const DispatchPlan = z
   .object({
     /** A mark of exactly this plan; dispatch asks for it, so that nobody confirms one plan and sends another. */

@@ -18,6 +18,8 @@ test.each([
   ['a@x.example; b@x.example', ['a@x.example', 'b@x.example']],
   ['a@x.example,b@x.example\nc@x.example', ['a@x.example', 'b@x.example', 'c@x.example']],
   ['a@x.example b@x.example', ['a@x.example', 'b@x.example']],
+  ['a@x.example / b@x.example and c@x.example', ['a@x.example', 'b@x.example', 'c@x.example']],
+  ['a/b@x.example', ['a/b@x.example']],
   ['Ann Smith <a@x.example>; "Smith, Bo" <b@x.example>', ['a@x.example', 'b@x.example']],
   ['A@x.example; a@X.example', ['A@x.example']],
   ['  ', []],

@@ -1,6 +1,6 @@
 import { DEFAULT_CONFIG } from '@zootools/email-spell-checker/dist/lib/config/index.js';
 import { distance } from 'fastest-levenshtein';
-import { readAddress } from '../column/index.js';
+import { readAddress, readAddresses } from '../column/index.js';
 
 const { domains, secondLevelDomains, topLevelDomains } = DEFAULT_CONFIG;
 /** The largest providers under all their endings, but for those that are a typing error of com. */
@@ -111,10 +111,6 @@ function near(a: string, b: string): boolean {
 
 /** The addresses in a cell that holds several, in their order; null where it holds one or none, or something else too. */
 export function severalAddresses(text: string): string[] | null {
-  const parts = text
-    .split(/[,;/\n|]+|\s+(?:and|or|und|et|y|&)\s+|\s+(?=\S+@)/i)
-    .map((part) => part.trim().replace(/^<|>$/g, ''))
-    .filter(Boolean);
-  const addresses = parts.filter((part) => readAddress(part).kind === 'address');
-  return addresses.length > 1 && addresses.length === parts.length ? [...new Set(addresses)] : null;
+  const { addresses, wrong } = readAddresses(text);
+  return addresses.length > 1 && wrong.length === 0 ? [...addresses] : null;
 }

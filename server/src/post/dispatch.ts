@@ -43,19 +43,14 @@ export async function queueDispatch(
       'Something changed since you were shown who gets mail. Look at the list again, then send. Nothing was sent now.',
     );
   }
-  const { apart } = cover.content;
-  const sets: [readonly Bundle[], (bundle: Bundle) => string][] = [
-    [first, ({ envelope }) => (apart ? sha256(addressKey(envelope.to[0]!.address)) : '')],
-    [asked.again ? again : [], ({ envelope }) => (apart ? sha256(addressKey(envelope.to[0]!.address)) : '')],
-    [asked.corrected ? corrected : [], onceMore],
-  ];
   const place = { schoolId, folioId, staffId: asked.staffId ?? null, domain };
-  let count = 0;
-  for (const [bundles, apartOf] of sets) {
-    await queueBundles(manager, place, cover, bundles, apartOf);
-    count += bundles.length;
-  }
-  return count;
+  const some = asked.again ? [...first, ...again] : first;
+  const mended = asked.corrected ? corrected : [];
+  await queueBundles(manager, place, cover, some, ({ envelope }) =>
+    cover.content.apart ? sha256(addressKey(envelope.to[0]!.address)) : '',
+  );
+  await queueBundles(manager, place, cover, mended, onceMore);
+  return some.length + mended.length;
 }
 
 /** Sets a message apart from those that had its papers before: it is somebody's word that they leave once more. */

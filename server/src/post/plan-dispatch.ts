@@ -120,7 +120,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
       held++;
       continue;
     }
-    if (envelopesOf(cover.content, [now.entry]).length === 0) {
+    if (recipientsOf(cover.content, now.entry).to.length === 0) {
       noAddress.push({ learner: paper.learner, reason: whyNobody(cover.content, now.entry) });
       continue;
     }

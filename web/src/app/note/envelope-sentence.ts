@@ -1,6 +1,11 @@
 import type { Column } from '@scriptum/core/column';
 import type { CoverNote, Recipient } from '@scriptum/core/template';
-import type { SentenceChange, SentenceOption, SentencePiece } from '../ui/sentence/sentence-piece';
+import type {
+  SentenceChange,
+  SentenceOption,
+  SentencePart,
+  SentencePiece,
+} from '../ui/sentence/sentence-piece';
 
 /** What stands around the envelope of a note. */
 export interface EnvelopeSurroundings {
@@ -97,31 +102,19 @@ export function envelopeSentence(
       look: 'add',
     },
     ': ',
-    {
-      id: 'family',
-      label: 'who shares a message',
-      text: note.family ? 'a family has one message' : 'each learner has a message',
-      value: note.family ? 'yes' : 'no',
-      options: [
-        { value: 'no', label: 'each learner has a message' },
-        {
-          value: 'yes',
-          label: 'a family has one message',
-          hint: 'Learners with the same addresses, with all their papers',
-        },
-      ],
-    },
+    choice('family', 'who shares a message', note.family, [
+      { value: 'no', label: 'each learner has a message' },
+      {
+        value: 'yes',
+        label: 'a family has one message',
+        hint: 'Learners with the same addresses, with all their papers',
+      },
+    ]),
     ', ',
-    {
-      id: 'apart',
-      label: 'what several addresses get',
-      text: note.apart ? 'each address one of its own' : 'several addresses share it',
-      value: note.apart ? 'yes' : 'no',
-      options: [
-        { value: 'no', label: 'several addresses share it', hint: 'They see each other’s address' },
-        { value: 'yes', label: 'each address one of its own', hint: 'With a greeting of its own' },
-      ],
-    },
+    choice('apart', 'what several addresses get', note.apart, [
+      { value: 'no', label: 'several addresses share it', hint: 'They see each other’s address' },
+      { value: 'yes', label: 'each address one of its own', hint: 'With a greeting of its own' },
+    ]),
     '.',
     '\n',
     'From ',
@@ -145,6 +138,17 @@ export function envelopeSentence(
     '.',
   ];
 }
+
+/** A part that is one thing or the other. */
+const choice = (
+  id: string,
+  label: string,
+  is: boolean | undefined,
+  options: readonly [no: SentenceOption, yes: SentenceOption],
+): SentencePart => {
+  const { value, label: text } = options[is ? 1 : 0];
+  return { id, label, text, value, options };
+};
 
 const MORE: Readonly<Record<List, string>> = {
   to: 'Somebody else whom it goes to',

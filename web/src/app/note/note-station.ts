@@ -1,6 +1,14 @@
 import type { FlowText, LineText } from '@scriptum/core/text';
 import type { CoverNote } from '@scriptum/core/template';
-import { ChangeDetectionStrategy, Component, computed, linkedSignal, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  linkedSignal,
+  signal,
+  viewChild,
+  viewChildren,
+} from '@angular/core';
 import { addressesOf, envelopesOf, writeNote, type Envelope, type Person } from '@scriptum/core/note';
 import { isIn, type Entry } from '@scriptum/core/roll';
 import { phrase, say } from '@scriptum/core/sentences';
@@ -37,6 +45,16 @@ const WAYS = [
   way('dark', 'Ground', 'Light', 'Dark'),
 ];
 
+const LINES = [
+  { name: 'subject', title: 'Subject', label: 'Subject', hint: 'What the message is about' },
+  {
+    name: 'preview',
+    title: 'Preview',
+    label: 'Preview line',
+    hint: 'What mail programs show beside the subject',
+  },
+] as const;
+
 /** Station Note: the email that goes with the papers, beside what the picked learner's family reads. */
 @Component({
   selector: 'sc-note-station',
@@ -58,10 +76,10 @@ const WAYS = [
 })
 export class NoteStation extends WritingEditor<'note'> {
   protected readonly body = viewChild<TextEditor>('bodyEditor');
-  protected readonly subject = viewChild<TextEditor>('subjectEditor');
-  protected readonly preview = viewChild<TextEditor>('previewEditor');
-  protected readonly inSubject = signal(false);
-  protected readonly inPreview = signal(false);
+  protected readonly lines = LINES;
+  private readonly lineEditors = viewChildren<TextEditor>('lineEditor');
+  /** The line that the caret was in last; null for the text. */
+  protected readonly at = signal<number | null>(null);
   protected readonly draft = this.store.selectSignal(writingFeature.selectNote);
   private readonly named = this.store.selectSignal(selectFileNames);
   private readonly me = this.store.selectSignal(sessionFeature.selectMe);
@@ -83,8 +101,10 @@ export class NoteStation extends WritingEditor<'note'> {
     return own.length > 0 ? own : [{ entries: [entry], to: [], cc: [], bcc: [], replyTo: null }];
   });
   /** Which of them is shown. */
-  protected readonly at = linkedSignal({ source: () => this.picked()?.id, computation: () => 0 });
-  protected readonly place = computed(() => Math.min(this.at(), Math.max(0, this.envelopes().length - 1)));
+  protected readonly message = linkedSignal({ source: () => this.picked()?.id, computation: () => 0 });
+  protected readonly place = computed(() =>
+    Math.min(this.message(), Math.max(0, this.envelopes().length - 1)),
+  );
   private readonly envelope = computed(() => this.envelopes()[this.place()]);
   /** The papers that go along. */
   protected readonly fileNames = computed(() =>
@@ -132,21 +152,18 @@ export class NoteStation extends WritingEditor<'note'> {
     return [subject, preview, body];
   }
 
-  /** A field goes where the caret was last: the subject or the text. */
+  /** A field goes where the caret was last: a line or the text. */
   protected target(): TextEditor | undefined {
-    return this.inSubject() ? this.subject() : this.inPreview() ? this.preview() : this.body();
+    const at = this.at();
+    return at === null ? this.body() : this.lineEditors()[at];
   }
 
   protected setBody(body: FlowText | LineText): void {
     if ('content' in body) this.change({ body });
   }
 
-  protected setSubject(subject: FlowText | LineText): void {
-    if (!('content' in subject)) this.change({ subject });
-  }
-
-  protected setPreview(preview: FlowText | LineText): void {
-    if (!('content' in preview)) this.change({ preview });
+  protected setLine(name: 'subject' | 'preview', line: FlowText | LineText): void {
+    if (!('content' in line)) this.change({ [name]: line });
   }
 
   protected setEnvelope(change: SentenceChange): void {
