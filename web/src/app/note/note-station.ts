@@ -51,7 +51,7 @@ const LINES = [
     name: 'preview',
     title: 'Preview',
     label: 'Preview line',
-    hint: 'What mail programs show beside the subject',
+    hint: 'Shown beside the subject',
   },
 ] as const;
 
@@ -187,5 +187,6 @@ export class NoteStation extends WritingEditor<'note'> {
   }
 }
 
+/** Isolates (Unicode UAX #9) keep a right-to-left name from turning the address around. */
 const called = (people: readonly Person[]): string =>
-  people.map(({ address, name }) => (name ? `${name} <${address}>` : address)).join(', ');
+  people.map(({ address, name }) => (name ? `\u2068${name}\u2069 <${address}>` : address)).join(', ');
