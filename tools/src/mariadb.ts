@@ -37,7 +37,19 @@ const CARELESS = ['--debug-no-sync', '--innodb-flush-log-at-trx-commit=0', '--in
  * Starts MariaDB, made ready at the first start, and keeps it running until it is stopped. After a crash InnoDB mends
  * itself from its log.
  */
-export async function startMariaDb({
+export async function startMariaDb(options: OwnDatabaseOptions): Promise<OwnDatabase> {
+  mkdirSync(options.folder, { recursive: true });
+  const place = keepAlone(options.folder);
+  try {
+    const { url, stop } = await startAlone(options);
+    return { url, stop: () => stop().finally(() => place.leave()) };
+  } catch (error) {
+    place.leave();
+    throw error;
+  }
+}
+
+async function startAlone({
   folder,
   careless = false,
   more = [],
@@ -46,8 +58,7 @@ export async function startMariaDb({
   const server = find('mariadbd');
   const data = path.join(folder, 'mariadb');
   const ready = path.join(data, '.scriptum-ready');
-  mkdirSync(folder, { recursive: true });
-  await refuseSecond(data);
+  await endLeftOver(data);
   // A first start that was cut off leaves half a database behind; it holds nothing yet.
   if (!existsSync(ready)) {
     rmSync(data, { recursive: true, force: true });
@@ -158,8 +169,44 @@ function find(name: string): string {
   );
 }
 
-/** Two servers on one data folder would destroy it; a file left by a crash means nothing once its process is gone. */
-async function refuseSecond(data: string): Promise<void> {
+/**
+ * Notes that this process keeps the database of the folder. Refuses while another one does, or this one does already:
+ * each would start its own again once the other ended it, and two servers on one data folder destroy it.
+ */
+function keepAlone(folder: string): { leave(): void } {
+  const file = path.join(folder, 'keeper');
+  let keeper: string | null = null;
+  try {
+    keeper = readFileSync(file, 'utf8').trim();
+  } catch {
+    // Nobody has kept it yet, or in order.
+  }
+  const [pid, since] = (keeper ?? '').split(' ');
+  if (pid && since && startOf(Number(pid)) === since) {
+    throw new StartProblem(
+      `Scriptum is already running on the folder ${folder} (process ${pid}). Use that one, or end it, then start again:\n  kill ${pid}`,
+    );
+  }
+  writeFileSync(file, `${process.pid} ${startOf(process.pid) ?? 'unknown'}\n`);
+  return { leave: () => rmSync(file, { force: true }) };
+}
+
+/** When a process began, in ticks since the machine did: numbers are given again, a number and its beginning are not. */
+function startOf(pid: number): string | null {
+  try {
+    const [state, ...fields] = readFileSync(`/proc/${pid}/stat`, 'utf8')
+      .replace(/^.*\) /s, '')
+      .trim()
+      .split(' ');
+    // The 22nd of all fields is the 20th of those after the name (proc(5)).
+    return state === 'Z' || state === 'X' ? null : (fields[18] ?? null);
+  } catch {
+    return null;
+  }
+}
+
+/** A database that was left running when its Scriptum was killed is asked to end, in order. */
+async function endLeftOver(data: string): Promise<void> {
   let pid: number;
   try {
     pid = Number(readFileSync(path.join(data, 'scriptum.pid'), 'utf8'));
@@ -167,7 +214,6 @@ async function refuseSecond(data: string): Promise<void> {
     return;
   }
   if (!isRunningDatabase(pid)) return;
-  // Left running when Scriptum was killed: ask it to end, in order.
   process.kill(pid, 'SIGTERM');
   const deadline = Date.now() + 30_000;
   while (isRunningDatabase(pid) && Date.now() < deadline)
