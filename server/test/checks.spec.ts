@@ -108,7 +108,9 @@ test('what somebody found right is kept with who and when, until its value chang
     preflight({
       roll: one.roll,
       templates: [letterOf(one).content],
-      note: { ...noteOf(one).content, to: [{ columnId: one.roll.columns[1]!.id }] },
+      notes: [
+        { ...noteOf(one), content: { ...noteOf(one).content, to: [{ columnId: one.roll.columns[1]!.id }] } },
+      ],
       filing: filingOf(one).content,
       assets: new Set(),
     }).filter(({ code }) => code === 'address-none');

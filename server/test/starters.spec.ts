@@ -62,7 +62,7 @@ test.each(made)(
     const findings = preflight({
       roll,
       templates: [letter],
-      note: null,
+      notes: [],
       filing: emptyFiling(),
       letterhead,
       assets: new Set(),

@@ -87,7 +87,7 @@ async function press(call: Call, say: (line: string) => void): Promise<number> {
     roll,
     templates: [letter],
     filing,
-    note: null,
+    notes: [],
     assets: new Set(pictures.keys()),
   });
   for (const finding of findings)

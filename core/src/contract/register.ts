@@ -253,6 +253,8 @@ export type Judged = z.infer<typeof Judged>;
 
 export const PlannedMessage = z
   .object({
+    /** The name of its cover note, where there are several. */
+    note: z.string().optional(),
     learners: z.array(z.string()),
     /** Addresses. */
     to: z.array(z.string()),
@@ -301,6 +303,8 @@ export const SendPapersAgain = z
     paperIds: z.array(Id).min(1).max(200),
     /** One address; those of the roll as it is now where nothing is said. */
     to: z.string().trim().min(1).max(320).optional(),
+    /** The cover note that goes along; the first of those that go to them where nothing is said. */
+    noteId: Id.optional(),
     /** How many messages have had the papers, as the person was shown: so that a second click sends nothing. */
     seen: z.number().int().min(0),
   })

@@ -1,7 +1,9 @@
 import type { Column } from '../column/index.js';
 import type { Entry, Roll } from '../roll/index.js';
-import { emptyNote, type CoverNote } from '../template/index.js';
-import { addressFindings } from './address-findings.js';
+import type { SortedBy } from '../sorting/index.js';
+import { emptyNote, type CoverNote, type SortingRule } from '../template/index.js';
+import type { Finding } from './finding.js';
+import { noteFindings } from './note-findings.js';
 
 const columns: Column[] = [
   { id: 'n', title: 'Name', role: 'name' },
@@ -17,10 +19,32 @@ const roll = (...rows: [name: string, mother: string, father?: string, mark?: st
     values: { n, m, f, k },
   })),
 });
-const found = (more: Partial<CoverNote>, of: Roll, used: string[] = []): string[] =>
-  addressFindings({ ...emptyNote(), to: [{ columnId: 'm' }, { columnId: 'f' }], ...more }, of, used).map(
-    ({ code, blocks, entryIds }) => [code, blocks ?? '', entryIds.join('+')].filter(Boolean).join(' '),
+const written = (used: string[]): Pick<CoverNote, 'subject' | 'body'> => ({
+  subject: [{ type: 'text', text: 'S' }],
+  body: {
+    type: 'doc',
+    content: [
+      {
+        type: 'paragraph',
+        content: [
+          { type: 'text', text: 'Dear' },
+          ...used.map((fieldId) => ({ type: 'field' as const, attrs: { fieldId } })),
+        ],
+      },
+    ],
+  },
+});
+const noteOf = (id: string, more: Partial<CoverNote>, used: string[] = []) => ({
+  id,
+  name: id,
+  content: { ...emptyNote(), to: [{ columnId: 'm' }, { columnId: 'f' }], ...written(used), ...more },
+});
+const say = (findings: readonly Finding[]): string[] =>
+  findings.map(({ code, blocks, entryIds }) =>
+    [code, blocks ?? '', entryIds.join('+')].filter(Boolean).join(' '),
   );
+const found = (more: Partial<CoverNote>, of: Roll, used: string[] = []): string[] =>
+  say(noteFindings([noteOf('note', more, used)], of, undefined));
 
 test('nobody to write to, and addresses that cannot be right beside those that can', () => {
   const of = roll(
@@ -62,4 +86,33 @@ test('what differs in a family that shares a message is said, but for what names
   expect(found({ fields, family: true }, of, ['mark', 'who'])).toEqual(['family-differs Ada+Bo']);
   expect(found({ fields }, of, ['mark', 'who'])).toEqual([]);
   expect(found({ fields, family: true }, of, ['who'])).toEqual([]);
+});
+
+test('of several notes each is looked at with those to whom it goes', () => {
+  const of = roll(['Ada', 'a@s.example', '', '9'], ['Bo', '', 'b@s.example', '3'], ['Cy', '', '', '9']);
+  const gold: SortingRule = {
+    id: 'r',
+    if: { columnId: 'k', is: 'equal', values: ['9'] },
+    then: { kind: 'gives', templates: ['t'], notes: ['gold'] },
+  };
+  const rest: SortingRule = { id: 'e', if: null, then: { kind: 'gives', templates: ['t'] } };
+  const by: SortedBy = { sorting: { rules: [gold, rest] }, columns };
+  const notes = [
+    noteOf('all', { to: [{ columnId: 'f' }] }),
+    noteOf('gold', { goes: 'ruled', to: [{ columnId: 'm' }] }),
+    noteOf('later', { goes: 'asked', subject: [] }),
+  ];
+  const findings = noteFindings(notes, of, by);
+  expect(say(findings)).toEqual(['address-none Cy', 'address-none-of Ada', 'subject-blank']);
+  expect(findings.map(({ message }) => message)).toEqual([
+    'Cy has no email address. Print that paper from the register.',
+    '“all” does not reach anybody for Ada: there is no address for it. Other notes do.',
+    '“later” has no subject.',
+  ]);
+  // A note that nobody is named for, and learners for whom there is none.
+  expect(say(noteFindings([noteOf('gold', { goes: 'ruled' }), notes[2]!], of, undefined))).toEqual([
+    'note-none Ada+Bo+Cy',
+    'note-nobody',
+    'subject-blank',
+  ]);
 });

@@ -3,6 +3,7 @@ import { addressesOf, envelopesOf, recipientsOf } from '../note/index.js';
 import { valueOf, type Entry, type Roll } from '../roll/index.js';
 import { addressColumns, columnsOfField, fieldLabel, type CoverNote } from '../template/index.js';
 import type { Finding } from './finding.js';
+import type { NoteWhere, NoteWriting } from './note-writing.js';
 import { block, look, who } from './say.js';
 
 /** More learners of one address than these are hardly one family (common practice, no published source). */
@@ -14,24 +15,34 @@ const SHARED_MOST = 4;
  *
  * @param used identities of the fields that stand in the note.
  */
-export function addressFindings(note: CoverNote, roll: Roll, used: readonly string[]): Finding[] {
+export function addressFindings(
+  note: CoverNote,
+  roll: Roll,
+  used: readonly string[],
+  place: NoteWhere,
+): Finding[] {
   const known = (columnId: string): boolean => roll.columns.some(({ id }) => id === columnId);
   const to = note.to.filter((one) => 'address' in one || known(one.columnId));
-  if (to.length === 0) return [block('dispatch', 'note', 'address-column')];
+  if (to.length === 0) return [block('dispatch', 'note', 'address-column', { place })];
   const fixed = [...to, ...(note.cc ?? []), ...(note.bcc ?? []), ...(note.replyTo ? [note.replyTo] : [])]
     .flatMap((one) => ('address' in one ? [one.address] : []))
     .flatMap((address) => {
       const [wrong] = readAddresses(address).wrong;
       return wrong
-        ? [block('dispatch', 'note', 'address-fixed', { cell: wrong.text.slice(0, 80), why: wrong.reason })]
+        ? [
+            block('dispatch', 'note', 'address-fixed', {
+              place,
+              cell: wrong.text.slice(0, 80),
+              why: wrong.reason,
+            }),
+          ]
         : [];
     });
   // Whoever is named there would get nothing, and nobody would know.
   const gone = addressColumns(note).some((columnId) => !known(columnId));
   return [
     ...fixed,
-    ...(gone ? [block('dispatch', 'note', 'address-gone')] : []),
-    ...noneFindings(note, roll),
+    ...(gone ? [block('dispatch', 'note', 'address-gone', { place })] : []),
     ...sharedFindings(note, roll),
     ...familyFindings(note, roll, used),
     ...addressColumns(note)
@@ -40,17 +51,46 @@ export function addressFindings(note: CoverNote, roll: Roll, used: readonly stri
   ];
 }
 
-function noneFindings(note: CoverNote, roll: Roll): Finding[] {
-  const columns = note.to.flatMap((one) => ('columnId' in one ? [one.columnId] : []));
-  // What is wrong is said by itself.
-  const none = roll.entries.filter(
-    (entry) =>
-      recipientsOf(note, entry).to.length === 0 &&
-      columns.every((columnId) => addressesOf(entry, columnId).wrong.length === 0),
+/** Whom no note reaches, so that the paper is to be printed, and whom one of several notes does not. */
+export function noneFindings(
+  notes: readonly NoteWriting[],
+  roll: Roll,
+  {
+    goesTo,
+    reached,
+  }: {
+    readonly goesTo: (note: NoteWriting, entry: Entry) => boolean;
+    readonly reached: (entry: Entry) => boolean;
+  },
+): Finding[] {
+  const columnsOf = ({ content }: NoteWriting): string[] =>
+    content.to.flatMap((one) => ('columnId' in one ? [one.columnId] : []));
+  const lacks = (note: NoteWriting, entry: Entry): boolean =>
+    goesTo(note, entry) &&
+    recipientsOf(note.content, entry).to.length === 0 &&
+    // What is wrong is said by itself.
+    columnsOf(note).every((columnId) => addressesOf(entry, columnId).wrong.length === 0);
+  const known = notes.filter(({ content }) =>
+    content.to.some((one) => 'address' in one || roll.columns.some(({ id }) => id === one.columnId)),
   );
-  const columnId = columns[0];
-  if (none.length === 0 || columnId === undefined) return [];
-  return [look({ place: 'note', entries: none, columnId }, 'address-none', { who: who(none, roll) })];
+  const columnId = known.flatMap(columnsOf)[0];
+  if (columnId === undefined) return [];
+  const none = roll.entries.filter((entry) => !reached(entry) && known.some((note) => lacks(note, entry)));
+  const some = known.flatMap((note) => {
+    const missed = roll.entries.filter((entry) => reached(entry) && lacks(note, entry));
+    const [own] = columnsOf(note);
+    return missed.length > 0 && own !== undefined
+      ? [
+          look({ place: 'note', entries: missed, columnId: own, noteId: note.id }, 'address-none-of', {
+            name: note.name,
+            who: who(missed, roll),
+          }),
+        ]
+      : [];
+  });
+  return none.length === 0
+    ? some
+    : [look({ place: 'note', entries: none, columnId }, 'address-none', { who: who(none, roll) }), ...some];
 }
 
 function sharedFindings(note: CoverNote, roll: Roll): Finding[] {

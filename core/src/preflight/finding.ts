@@ -21,6 +21,8 @@ export const Finding = z
     columnId: z.string().optional(),
     /** The template that it is about, where it is about one. */
     templateId: z.string().optional(),
+    /** The cover note that it is about, where there are several. */
+    noteId: z.string().optional(),
     /** The entries that it is about; empty where it is about all. */
     entryIds: z.array(z.string()),
   })

@@ -84,7 +84,7 @@ test('places that nothing of is on their page are told, those that only reach ov
     preflight({
       roll,
       templates: [placedOf(text('z'), ...boxes)],
-      note: null,
+      notes: [],
       filing: emptyFiling(),
       assets: new Set(),
     }).filter(({ code: one }) => one === 'box-outside');

@@ -19,7 +19,18 @@ function folioOf(csv: string, change: (roll: Roll) => Partial<FolioContents> = (
   const base: FolioContents = {
     roll,
     templates: [{ ...emptyLetter('T'), fields, body }],
-    note: { to: mail ? [{ columnId: mail.id }] : [], fields, subject: [{ type: 'text', text: 'S' }], body },
+    notes: [
+      {
+        id: 'note',
+        name: 'Cover note',
+        content: {
+          to: mail ? [{ columnId: mail.id }] : [],
+          fields,
+          subject: [{ type: 'text', text: 'S' }],
+          body,
+        },
+      },
+    ],
     filing: emptyFiling(),
     assets: new Set(),
   };
@@ -94,14 +105,19 @@ test('an unmatched field of the note blocks the dispatch, not the press', () => 
   const folio = folioOf(good);
   const findings = preflight({
     ...folio,
-    note: { ...folio.note!, fields: [{ id: 'n', name: 'N', columnId: null }] },
+    notes: [
+      {
+        ...folio.notes[0]!,
+        content: { ...folio.notes[0]!.content, fields: [{ id: 'n', name: 'N', columnId: null }] },
+      },
+    ],
   });
   expect(mayPress(findings)).toBe(true);
   expect(mayDispatch(findings)).toBe(false);
 });
 
 test('what is missing to send is said for each', () => {
-  const folio = folioOf(good, () => ({ note: emptyNote() }));
+  const folio = folioOf(good, () => ({ notes: [{ id: 'note', name: 'Cover note', content: emptyNote() }] }));
   expect(codes(folio)).toEqual(['subject-blank', 'note-blank', 'address-column']);
 });
 

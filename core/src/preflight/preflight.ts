@@ -1,25 +1,25 @@
-import { fieldsUsed, isBlank, linePlain, partsUsed } from '../text/index.js';
+import { fieldsUsed } from '../text/index.js';
 import type { Entry, Roll } from '../roll/index.js';
 import { getsOf, sorterOf, type SortedBy } from '../sorting/index.js';
 import {
   addressColumns,
   exceptionKey,
   exceptionsOf,
-  type CoverNote,
   type Filing,
   type Letterhead,
   type Template,
   type TemplateWriting,
 } from '../template/index.js';
-import { addressFindings } from './address-findings.js';
 import type { Finding } from './finding.js';
 import { exceptionFindings, type ExceptionWriting } from './exception-findings.js';
 import { filingFindings } from './filing-findings.js';
 import { nameFindings } from './name-findings.js';
+import { noteFindings } from './note-findings.js';
+import type { NoteWriting } from './note-writing.js';
 import { rangeFindings } from './range-findings.js';
 import { rollFindings } from './roll-findings.js';
 import { block, look, who } from './say.js';
-import { partFindings, unmatched } from './shared-findings.js';
+import { unmatched } from './shared-findings.js';
 import { sortingFindings } from './sorting-findings.js';
 import { templateFindings } from './template-findings.js';
 
@@ -35,8 +35,8 @@ export interface FolioContents {
     | undefined;
   /** What is another one for single learners. */
   readonly exceptions?: readonly ExceptionWriting[] | undefined;
-  /** Null where there is no mail to be sent, as in a press without a server. */
-  readonly note: CoverNote | null;
+  /** None where there is no mail to be sent, as in a press without a server. */
+  readonly notes: readonly NoteWriting[];
   readonly filing: Filing;
   /** What was found in the worked columns, where there are any. */
   readonly marks?: readonly Finding[] | undefined;
@@ -85,7 +85,7 @@ export function preflight(folio: FolioContents): Finding[] {
   const written =
     sorted && ruled ? roll.entries.filter((one) => sorted(one).templates.length > 0) : roll.entries;
   const findings = [
-    ...rollFindings(folio.roll, folio.note ? addressColumns(folio.note) : []),
+    ...rollFindings(folio.roll, [...new Set(folio.notes.flatMap(({ content }) => addressColumns(content)))]),
     ...nameFindings(roll),
     ...rangeFindings(roll, used),
     ...(folio.marks ?? []),
@@ -102,7 +102,7 @@ export function preflight(folio: FolioContents): Finding[] {
     ...(sorting && sorted ? sortingFindings(roll, sorting.by, sorting.templates, sorted) : []),
     ...filingFindings(folio.filing, roll),
     ...unmatched(folio.filing.fields, fieldsUsed(folio.filing.pattern), 'filing'),
-    ...(folio.note ? noteFindings(folio.note, { ...roll, entries: written }) : []),
+    ...noteFindings(folio.notes, { ...roll, entries: written }, sorting?.by),
   ];
   return findings.sort((a, b) => Number(a.severity === 'look') - Number(b.severity === 'look'));
 }
@@ -125,29 +125,4 @@ export function outOfDateFinding(roll: Roll, entryIds: ReadonlySet<string>): Fin
 /** The identities of the entries that are worth a look. */
 export function entriesToLookAt(findings: readonly Finding[]): Set<string> {
   return new Set(findings.flatMap(({ code, entryIds }) => (code === OLD ? [] : entryIds)));
-}
-
-function noteFindings(note: CoverNote, roll: Roll): Finding[] {
-  const used = [
-    ...new Set([note.subject, note.preview ?? []].flatMap(fieldsUsed).concat(fieldsUsed(note.body))),
-  ];
-  const findings = unmatched(note.fields, used, 'note').map((finding): Finding => ({
-    ...finding,
-    blocks: 'dispatch',
-  }));
-  if (linePlain(note.subject, {}).trim() === '' && fieldsUsed(note.subject).length === 0) {
-    findings.push(block('dispatch', 'note', 'subject-blank'));
-  }
-  if (isBlank(note.body)) {
-    findings.push(block('dispatch', 'note', 'note-blank'));
-  }
-  const parts = new Set(partsUsed(note.body));
-  findings.push(
-    ...partFindings(
-      (note.parts ?? []).filter(({ id }) => parts.has(id)),
-      roll,
-      'note',
-    ),
-  );
-  return [...findings, ...addressFindings(note, roll, used)];
 }

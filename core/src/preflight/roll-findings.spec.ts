@@ -23,7 +23,13 @@ const find = (roll: Roll, toColumnId: string | null = null): Finding[] =>
   preflight({
     roll,
     templates: [emptyLetter('L')],
-    note: { ...emptyNote(), to: toColumnId === null ? [] : [{ columnId: toColumnId }] },
+    notes: [
+      {
+        id: 'note',
+        name: 'Cover note',
+        content: { ...emptyNote(), to: toColumnId === null ? [] : [{ columnId: toColumnId }] },
+      },
+    ],
     filing: emptyFiling(),
     assets: new Set(),
   }).filter(({ place }) => place === 'roll');

@@ -28,13 +28,19 @@ const find = (roll: Roll): Finding[] =>
   preflight({
     roll,
     templates: [letter],
-    note: {
-      ...emptyNote(),
-      to: [{ columnId: 'm' }],
-      subject: [{ type: 'text', text: 'S' }],
-      body: letter.body,
-      fields: letter.fields,
-    },
+    notes: [
+      {
+        id: 'note',
+        name: 'Cover note',
+        content: {
+          ...emptyNote(),
+          to: [{ columnId: 'm' }],
+          subject: [{ type: 'text', text: 'S' }],
+          body: letter.body,
+          fields: letter.fields,
+        },
+      },
+    ],
     filing: emptyFiling(),
     assets: new Set(),
   });
@@ -112,7 +118,7 @@ test('what blocks cannot be found right; what is about all has one mark', () => 
   const blocked = preflight({
     roll: rollOf(right),
     templates: [emptyLetter('L')],
-    note: null,
+    notes: [],
     filing: emptyFiling(),
     assets: new Set(),
   });

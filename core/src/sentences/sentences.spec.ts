@@ -118,7 +118,7 @@ describe('what was sent as JSON says the same as what stands beside it', () => {
     const folio = {
       roll: marked,
       templates: [emptyLetter('L')],
-      note,
+      notes: [{ id: 'note', name: 'Cover note', content: note }],
       filing: emptyFiling(),
       assets: new Set<string>(),
     };

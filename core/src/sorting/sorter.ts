@@ -1,7 +1,13 @@
 import { asksPapers, holds, type Condition, type Made } from '../condition/index.js';
 import type { Column } from '../column/index.js';
 import type { Entry } from '../roll/index.js';
-import { isFor, type GivenTemplate, type Sorting, type SortingRule } from '../template/index.js';
+import {
+  isFor,
+  type CoverNote,
+  type GivenTemplate,
+  type Sorting,
+  type SortingRule,
+} from '../template/index.js';
 
 /** What sorting looks at beside the templates. */
 export interface SortedBy {
@@ -66,6 +72,7 @@ const NOBODY = { by: null, also: [], overtaken: [], leftOut: null };
 
 interface Taken extends Omit<Sorted<never>, 'templates'> {
   readonly given: readonly string[];
+  readonly notes: readonly string[];
 }
 
 function rulesFor(entry: Entry, rules: readonly SortingRule[], { columns, made }: SortedBy): Taken {
@@ -73,6 +80,7 @@ function rulesFor(entry: Entry, rules: readonly SortingRule[], { columns, made }
   const takes = (condition: Condition | null): boolean =>
     condition === null || holds(condition, entry, columns, before);
   const given: string[] = [];
+  const notes: string[] = [];
   const also: number[] = [];
   const overtaken: number[] = [];
   let by: number | null = null;
@@ -84,15 +92,67 @@ function rulesFor(entry: Entry, rules: readonly SortingRule[], { columns, made }
     if (then.kind === 'also') {
       also.push(place);
       given.push(...then.templates);
+      notes.push(...(then.notes ?? []));
     } else if (by !== null) overtaken.push(place);
     else {
       by = place;
-      if (then.kind === 'gives') given.push(...then.templates);
+      if (then.kind === 'gives') {
+        given.push(...then.templates);
+        notes.push(...(then.notes ?? []));
+      }
     }
   }
   const decides = by === null ? undefined : rules[by]!.then;
-  if (decides?.kind === 'out') return { given: [], by, also: [], overtaken, leftOut: decides.why };
-  return { given, by, also, overtaken, leftOut: null };
+  if (decides?.kind === 'out') return { given: [], notes: [], by, also: [], overtaken, leftOut: decides.why };
+  return { given, notes, by, also, overtaken, leftOut: null };
+}
+
+/** A cover note as far as it matters to whom it goes. */
+export interface GivenNote extends GivenTemplate {
+  readonly content: Pick<CoverNote, 'goes' | 'variant'>;
+}
+
+/**
+ * Says which of some cover notes go to an entry that gets papers, in their order, each once: those for everybody, and those that the
+ * rules which take it name; a variant in the place of the note that it stands in for. What goes only by somebody's word is not among
+ * them.
+ */
+export function notesOf<T extends GivenNote>(
+  notes: readonly T[],
+  by?: SortedBy,
+): (entry: Entry) => readonly T[] {
+  // One that stands in for another one goes as that one does.
+  const goesOf = ({ content }: T): CoverNote['goes'] =>
+    (notes.find(({ id }) => id === content.variant?.of)?.content ?? content).goes;
+  const there = notes.filter((note) => goesOf(note) !== 'asked');
+  const inTheirWords = wordedFor(there);
+  const always = there.filter((note) => !goesOf(note)).map(({ id }) => id);
+  const rules = by?.sorting.rules ?? [];
+  const named = rules.some(({ then }) => then.kind !== 'out' && then.notes?.length);
+  return (entry) =>
+    inTheirWords(
+      entry,
+      new Set(by && named ? [...always, ...rulesFor(entry, rules, by).notes] : always),
+      true,
+    );
+}
+
+/**
+ * The cover notes that go with a paper that there is: those of the ways of sorting under which it may have been made (see `waysOf`).
+ *
+ * @returns those of an entry's paper of a template, in their order.
+ */
+export function notesWith<T extends GivenNote>(
+  notes: readonly T[],
+  templates: readonly GivenTemplate[],
+  by: SortedBy,
+): (entry: Entry, templateId: string) => readonly T[] {
+  const ways = waysOf(by).map((way) => ({ sorted: sorterOf(templates, way), notes: notesOf(notes, way) }));
+  return (entry, templateId) => {
+    const gives = ways.filter(({ sorted }) => sorted(entry).templates.some(({ id }) => id === templateId));
+    const given = new Set(gives.flatMap((way) => way.notes(entry)));
+    return notes.filter((note) => given.has(note));
+  };
 }
 
 /** Gives the templates that are asked for, in their order, with variants in the place of those for whom they stand in. */

@@ -163,7 +163,7 @@ const folio = (rules: SortingRule[], entries: Entry[], on = templates) => ({
   roll: { columns, entries },
   templates: on.map(({ content }) => content),
   sorting: { by: by(rules), templates: on },
-  note: null,
+  notes: [],
   filing: emptyFiling(),
   assets: new Set<string>(),
 });

@@ -1,6 +1,6 @@
 import type { Entry } from '../roll/index.js';
 import { isFor, type GivenTemplate, type Variant } from '../template/index.js';
-import { getsOf, sorterOf } from './index.js';
+import { getsOf, notesOf, sorterOf } from './index.js';
 
 const entry = (language: string): Entry => ({ id: 'e', position: 0, values: { l: language } });
 const variant = (of: string, ...says: string[]): Variant => ({ of, columnId: 'l', name: 'Language', says });
@@ -55,4 +55,38 @@ test('who gets which is told by the template too', () => {
   const gets = getsOf([report, polish]);
   expect([report, polish].map(({ content }) => gets(content, entry('pl')))).toEqual([false, true]);
   expect([report, polish].map(({ content }) => gets(content, entry('en')))).toEqual([true, false]);
+});
+
+test('notes go to everybody, to those for whom a rule names them, or by somebody’s word alone; each in its language', () => {
+  const note = (id: string, goes?: 'ruled' | 'asked', stands?: Variant) => ({
+    id,
+    content: { ...(goes ? { goes } : {}), ...(stands ? { variant: stands } : {}) },
+  });
+  const notes = [
+    note('all'),
+    note('gold', 'ruled'),
+    note('reminder', 'asked'),
+    note('pl', undefined, variant('all', 'Polish')),
+    note('gold pl', undefined, variant('gold', 'Polish')),
+    note('reminder pl', undefined, variant('reminder', 'Polish')),
+  ];
+  const columns = [{ id: 'l', title: 'Language' }];
+  const sorting = {
+    rules: [
+      {
+        id: 'a',
+        if: { columnId: 'l', is: 'blank' as const, values: [] },
+        then: { kind: 'out' as const, why: '' },
+      },
+      { id: 'b', if: null, then: { kind: 'also' as const, templates: ['t'], notes: ['gold'] } },
+    ],
+  };
+  const given = (language: string, ruled: boolean): string[] =>
+    notesOf(notes, ruled ? { sorting, columns } : undefined)(entry(language)).map(({ id }) => id);
+  expect(given('English', false)).toEqual(['all']);
+  expect(given('Polish', false)).toEqual(['pl']);
+  expect(given('English', true)).toEqual(['all', 'gold']);
+  expect(given('Polish', true)).toEqual(['pl', 'gold pl']);
+  // Who is left out gets no paper, and what goes with none is nobody’s.
+  expect(given('', true)).toEqual(['all']);
 });

@@ -21,7 +21,7 @@ export {
   WhenBlank,
   WordsIf,
 } from './field.js';
-export { addressColumns, CoverNote, emptyNote, Recipient } from './cover-note.js';
+export { addressColumns, CoverNote, emptyNote, noteName, Recipient } from './cover-note.js';
 export { emptyFiling, emptyLetter, Filing, Letter, PaperNumbers, PLAIN_NUMBERS } from './letter.js';
 export {
   COLUMN_GAP,

@@ -3,10 +3,16 @@ import { Identity } from '../column/index.js';
 import { sizeOfAll, SortingCondition } from '../condition/index.js';
 import { TOO_MANY } from './template-base.js';
 
+const given = {
+  templates: z.array(Identity).max(50),
+  /** Cover notes that go along beside those for everybody. */
+  notes: z.array(Identity).max(50).optional(),
+};
+
 /** What those get whom a rule takes: papers, papers beside what other rules give, or none. */
 export const SortingOutcome = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('gives'), templates: z.array(Identity).max(50) }),
-  z.object({ kind: z.literal('also'), templates: z.array(Identity).max(50) }),
+  z.object({ kind: z.literal('gives'), ...given }),
+  z.object({ kind: z.literal('also'), ...given }),
   z.object({ kind: z.literal('out'), why: z.string().max(300) }),
 ]);
 export type SortingOutcome = z.infer<typeof SortingOutcome>;

@@ -2,24 +2,17 @@ import type { PackAsked } from '@scriptum/core/contract';
 import { comparePaperOrder } from '@scriptum/core/paper';
 import { recipientsOf } from '@scriptum/core/note';
 import { valueOf, type Entry } from '@scriptum/core/roll';
-import {
-  allTemplatesOf,
-  PAPER_SIZES,
-  sizeOfPage,
-  writingsOf,
-  type CoverNote,
-  type Template,
-} from '@scriptum/core/template';
+import { notesWith } from '@scriptum/core/sorting';
+import { allTemplatesOf, PAPER_SIZES, sizeOfPage, writingsOf, type Template } from '@scriptum/core/template';
 import { In, type EntityManager } from 'typeorm';
 import { clearingOf } from '../register/judge-papers.js';
+import { loadPlanning } from '../register/planning.js';
 import { PRESENT } from '../register/present-papers.js';
 import { Refusal } from '../refusal.js';
-import { loadWorkedRoll } from '../roll/worked-roll.js';
 import { PackRow, type KeptLine } from '../store/entities/packs.js';
 import { PaperRow } from '../store/entities/register.js';
 import { findFolio } from '../store/folios.js';
 import type { LaidOn } from '../store/laid-on.js';
-import { loadWritings } from '../store/writings.js';
 
 /** Sheets of papers in one PDF, and papers in one archive, at the most. */
 export const PRINTED_MOST = 2_000;
@@ -75,17 +68,19 @@ export async function planPack(
   { schoolId, folioId, asked, packId }: PackRequest,
 ): Promise<PlannedPack> {
   const folio = await findFolio(manager, schoolId, folioId);
-  const writings = await loadWritings(manager, { schoolId, folioId });
-  const { roll } = await loadWorkedRoll(manager, folio);
+  const { writings, roll, templates, by } = await loadPlanning(manager, folio);
   const entries = new Map(roll.entries.map((entry) => [entry.id, entry]));
   const asking = 'entryIds' in asked && asked.entryIds ? new Set(asked.entryIds) : null;
   const picked = 'paperIds' in asked && asked.paperIds ? new Set(asked.paperIds) : null;
-  const note = writingsOf(writings, 'note')[0]?.content ?? null;
+  const notes = notesWith(writingsOf(writings, 'note'), templates, by);
   const noMail = asked.kind === 'print' && asked.who === 'no-address';
-  const wanted = ({ id, entryId }: PaperRow): boolean =>
+  const hasAddress = (entry: Entry | undefined, templateId: string): boolean =>
+    entry !== undefined &&
+    notes(entry, templateId).some(({ content }) => recipientsOf(content, entry).to.length > 0);
+  const wanted = ({ id, entryId, templateId }: PaperRow): boolean =>
     (!picked || picked.has(id)) &&
     (!asking || asking.has(entryId)) &&
-    (!noMail || !hasAddress(entries.get(entryId), note));
+    (!noMail || !hasAddress(entries.get(entryId), templateId));
   const all = await readyPapers(manager, { schoolId, folioId }, asked.kind === 'zip');
   const papers = all.filter((paper) => paper.blobHash !== null && wanted(paper));
   if (papers.length === 0) throw nothingThere(asked, all.length);
@@ -164,9 +159,6 @@ const ordered = ({ position, place, pressedAt, id }: PaperRow) => ({
   id,
 });
 const inOrder = (a: PaperRow, b: PaperRow): number => comparePaperOrder(ordered(a), ordered(b));
-
-const hasAddress = (entry: Entry | undefined, note: CoverNote | null): boolean =>
-  entry !== undefined && note !== null && recipientsOf(note, entry).to.length > 0;
 
 /** How many copies a cell asks for: one where it says no number. */
 function copiesFor(entry: Entry | undefined, columnId: string | null): number {

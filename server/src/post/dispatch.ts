@@ -10,7 +10,7 @@ import { keepVersion } from '../store/writings.js';
 import { newId } from '../store/id.js';
 import { nextRevision } from '../store/register-state.js';
 import { lastTurn, TURN_OF } from '../store/turns.js';
-import { sendKeyOf, sortPapers, type Bundle, type PlannedDispatch } from './plan-dispatch.js';
+import { sendKeyOf, sortPapers, type Bundle, type NoteWriting } from './plan-dispatch.js';
 
 /** Says who would get mail now; changes nothing. */
 export async function planDispatch(
@@ -35,7 +35,7 @@ export async function queueDispatch(
   domain: string,
 ): Promise<number> {
   const folio = await lockFolio(manager, schoolId, folioId);
-  const { plan, first, again, corrected, cover } = await sortPapers(manager, folio);
+  const { plan, first, again, corrected } = await sortPapers(manager, folio);
   if (plan.blocked.length > 0) throw new Refusal(409, 'dispatch-blocked', plan.blocked.join(' '));
   if (plan.planId !== asked.planId) {
     throw conflict(
@@ -46,10 +46,10 @@ export async function queueDispatch(
   const place = { schoolId, folioId, staffId: asked.staffId ?? null, domain };
   const some = asked.again ? [...first, ...again] : first;
   const mended = asked.corrected ? corrected : [];
-  await queueBundles(manager, place, cover, some, ({ envelope }) =>
+  await queueBundles(manager, place, some, ({ cover, envelope }) =>
     cover.content.apart ? sha256(addressKey(envelope.to[0]!.address)) : '',
   );
-  await queueBundles(manager, place, cover, mended, onceMore);
+  await queueBundles(manager, place, mended, onceMore);
   return some.length + mended.length;
 }
 
@@ -73,7 +73,6 @@ export interface QueueingPlace {
 export async function queueBundles(
   manager: EntityManager,
   { schoolId, folioId, staffId, domain }: QueueingPlace,
-  cover: PlannedDispatch['cover'],
   bundles: readonly Bundle[],
   apartOf: (bundle: Bundle) => string,
 ): Promise<void> {
@@ -85,12 +84,12 @@ export async function queueBundles(
   const enclosures: unknown[][] = [];
   for (const bundle of bundles) {
     const id = newId();
-    const { envelope, subject, text, html } = bundle;
+    const { cover, envelope, subject, text, html } = bundle;
     rows.push([
       id,
       schoolId,
       folioId,
-      sendKeyOf(folioId, cover.id, bundle),
+      sendKeyOf(folioId, bundle),
       `<${id}@${domain}>`,
       JSON.stringify(envelope.to.map(({ address }) => address)),
       JSON.stringify(kept(envelope, cover.content.from)),
@@ -121,12 +120,13 @@ export async function queueBundles(
       'INSERT INTO enclosure (messageId, paperId, entryId, noteId, apart, place, schoolId, folioId) VALUES ?',
       [enclosures.slice(from, from + 1000)],
     );
-  await settle(
-    manager,
-    cover,
-    bundles.map((bundle, n) => ({ bundle, id: String(rows[n]![0]) })),
-  );
-  await keepVersion(manager, schoolId, cover);
+  for (const cover of new Set(bundles.map((bundle) => bundle.cover))) {
+    const sent = bundles.flatMap((bundle, n) =>
+      bundle.cover === cover ? [{ bundle, id: String(rows[n]![0]) }] : [],
+    );
+    await settle(manager, cover, sent);
+    await keepVersion(manager, schoolId, cover);
+  }
   await manager.query(
     // Who sends them says that they may leave.
     `UPDATE paper SET judgedBy = IF(state = 'pressed', ?, judgedBy), judgedAt = IF(state = 'pressed', ?, judgedAt),
@@ -140,13 +140,14 @@ export async function queueBundles(
  */
 async function settle(
   manager: EntityManager,
-  cover: PlannedDispatch['cover'],
+  cover: NoteWriting,
   sent: readonly { readonly bundle: Bundle; readonly id: string }[],
 ): Promise<void> {
   const open = await manager.query<{ messageId: string; paperId: string; recipients: string }[]>(
     `SELECT c.messageId, c.paperId, m.recipients FROM enclosure c JOIN message m ON m.id = c.messageId
-     WHERE c.paperId IN (?) AND m.state IN ('refused', 'unconfirmed') AND c.settledBy IS NULL`,
-    [sent.flatMap(({ bundle }) => bundle.papers.map(({ id }) => id))],
+     WHERE c.paperId IN (?) AND (c.noteId IS NULL OR c.noteId IN (?)) AND m.state IN ('refused', 'unconfirmed')
+       AND c.settledBy IS NULL`,
+    [sent.flatMap(({ bundle }) => bundle.papers.map(({ id }) => id)), sent[0]!.bundle.inWords],
   );
   for (const { messageId, paperId, recipients } of open) {
     const now = sent.filter(({ bundle }) => bundle.papers.some(({ id }) => id === paperId));

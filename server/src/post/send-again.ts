@@ -3,6 +3,8 @@ import type { SendPapersAgain } from '@scriptum/core/contract';
 import { cohortOf } from '@scriptum/core/fill';
 import { envelopesOf, recipientsOf, writeNote, type Envelope } from '@scriptum/core/note';
 import { isIn } from '@scriptum/core/roll';
+import { notesWith } from '@scriptum/core/sorting';
+import { writingsOf } from '@scriptum/core/template';
 import { say } from '@scriptum/core/sentences';
 import { In, type EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
@@ -12,7 +14,7 @@ import { PaperRow } from '../store/entities/register.js';
 import { lockFolio } from '../store/folios.js';
 import { firstWriting } from '../store/writings.js';
 import { onceMore, queueBundles, type QueueingPlace } from './dispatch.js';
-import type { Bundle } from './plan-dispatch.js';
+import { sameNotes, type Bundle } from './plan-dispatch.js';
 
 /**
  * Queues papers once more by a person's word: to the addresses of the roll as it is now, or to another one, with the cover note as it
@@ -25,7 +27,7 @@ import type { Bundle } from './plan-dispatch.js';
 export async function sendPapersAgain(
   manager: EntityManager,
   place: QueueingPlace,
-  { paperIds, to, seen }: SendPapersAgain,
+  { paperIds, to, noteId, seen }: SendPapersAgain,
 ): Promise<number> {
   const { schoolId, folioId } = place;
   const folio = await lockFolio(manager, schoolId, folioId);
@@ -52,11 +54,18 @@ export async function sendPapersAgain(
     );
   const planning = await loadPlanning(manager, folio);
   const { writings, templates, roll, day } = planning;
-  const cover = firstWriting(writings, 'note');
   const wanted = new Set(papers.map(({ entryId }) => entryId));
   const entries = roll.entries.filter((entry) => wanted.has(entry.id) && isIn(entry));
   if (entries.length < wanted.size)
     throw conflict('left-out', 'This learner is left out, or not on the roll any more. Nothing was sent.');
+  const covers = writingsOf(writings, 'note');
+  const cover =
+    noteId === undefined
+      ? (notesWith(covers, templates, planning.by)(entries[0]!, papers[0]!.templateId)[0] ??
+        firstWriting(writings, 'note'))
+      : covers.find(({ id }) => id === noteId);
+  if (!cover) throw notFound('This cover note');
+  const inWords = sameNotes(cover, covers);
   const envelopes: readonly Envelope[] =
     to === undefined
       ? envelopesOf(cover.content, entries)
@@ -73,14 +82,14 @@ export async function sendPapersAgain(
     const own = papers.filter(({ entryId }) => envelope.entries.some(({ id }) => id === entryId));
     const context = {
       columns: roll.columns,
-      language: languages.get(own[0]!.templateId) ?? 'en-GB',
+      language: cover.content.language ?? languages.get(own[0]!.templateId) ?? 'en-GB',
       day,
       cohort: cohortOf(roll),
     };
     const note = writeNote(cover.content, envelope, context);
-    return { ...note, subject: note.subject.slice(0, 1000), papers: own, envelope, before };
+    return { ...note, cover, inWords, subject: note.subject.slice(0, 1000), papers: own, envelope, before };
   });
-  await queueBundles(manager, place, cover, bundles, onceMore);
+  await queueBundles(manager, place, bundles, onceMore);
   return bundles.length;
 }
 

@@ -57,7 +57,7 @@ export async function planRun(
   const entryIds = reissue ? await takeForReissue(manager, { schoolId, folioId, staffId }, reissue) : wanted;
   const planning = await loadPlanning(manager, folio);
   const { templates, letterhead, present } = planning;
-  const findings = preflight({ ...(await toCheck(manager, planning)), note: null });
+  const findings = preflight({ ...(await toCheck(manager, planning)), notes: [] });
   if (!mayPress(findings)) {
     const blocking = findings.filter((finding) => finding.blocks === 'press');
     throw new Refusal(409, 'preflight-blocked', blocking.map((finding) => finding.message).join(' '));

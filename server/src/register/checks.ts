@@ -90,7 +90,7 @@ export async function dueChecks(manager: EntityManager, folio: FolioRow, most: n
 export async function endChecks(manager: EntityManager, folio: FolioRow, checkedWith: string): Promise<void> {
   const { id: folioId, schoolId } = folio;
   const { planning, papers, known } = await planned(manager, folio);
-  const found = preflight({ ...(await toCheck(manager, planning)), note: null });
+  const found = preflight({ ...(await toCheck(manager, planning)), notes: [] });
   const blocking = found.filter(({ blocks }) => blocks === 'press').length;
   await manager.query(
     `INSERT INTO register_state (folioId, schoolId, revision, checkedWith, blocking) VALUES (?, ?, 0, ?, ?)

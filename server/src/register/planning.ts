@@ -115,11 +115,11 @@ export function plannedNow(
 export const plannedEver = (planning: Planning): PlannedPaper[] =>
   waysOf(planning.by).flatMap((by) => plannedNow(planning, by));
 
-/** What preflight reads, but for the cover note. */
+/** What preflight reads, but for the cover notes. */
 export async function toCheck(
   manager: EntityManager,
   { folio, roll, templates, filing, letterhead, by, writings }: Planning,
-): Promise<Omit<FolioContents, 'note'>> {
+): Promise<Omit<FolioContents, 'notes'>> {
   const assets = await loadAssets(manager, folio.schoolId, folio.id);
   return {
     roll: presentRoll(roll),

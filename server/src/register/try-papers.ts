@@ -3,10 +3,10 @@ import { envelopesOf, writeNote, type Envelope, type WrittenNote } from '@script
 import { programValues } from '@scriptum/core/page';
 import type { PrintedValues } from '@scriptum/core/fill';
 import { isIn, type Entry } from '@scriptum/core/roll';
-import type { CoverNote, DressedTemplate, Template } from '@scriptum/core/template';
+import { notesOf } from '@scriptum/core/sorting';
+import { writingsOf, type CoverNote, type DressedTemplate, type Template } from '@scriptum/core/template';
 import type { EntityManager } from 'typeorm';
 import { findFolio } from '../store/folios.js';
-import { firstWriting } from '../store/writings.js';
 import { contentsOf, loadPlanning, plannedNow } from './planning.js';
 
 /** A paper to be tried: all that it is made from. */
@@ -50,18 +50,27 @@ export async function planTry(manager: EntityManager, asked: TryAsked): Promise<
   const contentOf = contentsOf(planning);
   const planned = plannedNow(planning).filter(({ entry }) => isIn(entry));
   const wanted = new Set(asked.entryIds);
-  const note = firstWriting(planning.writings, 'note').content;
+  const covers = writingsOf(planning.writings, 'note');
+  const goes = notesOf(covers, planning.by);
   const languages = new Map(planned.map((paper) => [paper.entryId, contentOf(paper).language]));
   const entries = planning.roll.entries.filter(({ id }) => languages.has(id));
-  const envelopes = asked.messages ? envelopesFor(note, entries, wanted) : [];
+  const envelopes = asked.messages
+    ? covers.flatMap(({ content }) =>
+        envelopesFor(
+          content,
+          entries.filter((entry) => goes(entry).some((one) => one.content === content)),
+          wanted,
+        ).map((envelope) => ({ note: content, envelope })),
+      )
+    : [];
   const context = { columns: planning.roll.columns, day: planning.day, cohort: cohortOf(planning.roll) };
   const addresses = (people: Envelope['to']): string[] => people.map(({ address }) => address);
-  const messages = envelopes.map((envelope): TryMessage => {
+  const messages = envelopes.map(({ note, envelope }): TryMessage => {
     const ids = envelope.entries.map(({ id }) => id);
     ids.forEach((id) => wanted.add(id));
     const { to, cc, bcc } = envelope;
     return {
-      ...writeNote(note, envelope, { ...context, language: languages.get(ids[0]!)! }),
+      ...writeNote(note, envelope, { ...context, language: note.language ?? languages.get(ids[0]!)! }),
       entryIds: ids,
       from: note.from?.trim() || null,
       to: addresses(to),

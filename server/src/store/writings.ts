@@ -134,9 +134,9 @@ export async function changeWriting(
   );
 }
 
-/** A letter bears its name itself. */
+/** A letter bears its name itself, and so does a note that was given one. */
 const nameFor = (kind: WritingKind, content: WritingContent, name: string | undefined): string =>
-  'name' in content ? content.name : (name ?? WRITING_NAMES[kind]);
+  ('name' in content ? content.name : undefined) ?? name ?? WRITING_NAMES[kind];
 
 /** Keeps a writing as it is, since something is made from it; once for each version. */
 export async function keepVersion(

@@ -30,7 +30,7 @@ import { keepBlob, readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
 import { findFolio, loadFolio, lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
-import { firstWriting, loadWritings } from '../store/writings.js';
+import { loadWritings } from '../store/writings.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { DatabaseSlices } from '../jobs/database-slices.js';
 import { dueChecks, endChecks, loadChecks, type DueChecks } from '../register/checks.js';
@@ -206,7 +206,7 @@ export const ROLL_WORK = {
     return {
       findings: preflight({
         ...(await toCheck(manager, planning)),
-        note: firstWriting(planning.writings, 'note').content,
+        notes: writingsOf(planning.writings, 'note'),
         marks: findings(),
       }),
     };

@@ -107,19 +107,28 @@ export const findings = {
     `The pattern gives no file name for ${people(who)}. ${form(who.count, 'That paper is', 'Those papers are')} called after the letter and the place in the roll.`,
   'file-long': ({ who, most }: { who: People; most: number }) =>
     `The file name and folders of ${people(who)} have more than ${count(most)} letters together, too many for some computers. Make the pattern shorter.`,
-  'subject-blank': () => 'The cover note has no subject.',
-  'note-blank': () => 'The cover note has no text.',
-  'address-column': () => 'Nobody is chosen to write to. Choose the column that holds the email address.',
+  'subject-blank': ({ place }: { place: Where }) => `${where(place)} has no subject.`,
+  'note-blank': ({ place }: { place: Where }) => `${where(place)} has no text.`,
+  'note-nobody': ({ name }: { name: string }) =>
+    `${quoted(name)} goes to nobody: no rule of the sorting names it for anybody, or no learner’s cell says what it is for.`,
+  'note-none': ({ who }: { who: People }) =>
+    `${capital(people(who))} ${form(who.count, 'gets a paper, but no cover note goes along, so it is', 'get papers, but no cover note goes along, so they are')} not mailed. Name a note in the sorting, or let one go to everybody.`,
+  'address-column': ({ place }: { place: Where }) =>
+    place === 'note'
+      ? 'Nobody is chosen to write to. Choose the column that holds the email address.'
+      : `Nobody is chosen to whom ${inWhere(place)} is sent. Choose the column that holds the email address.`,
+  'address-none-of': ({ name, who }: { name: string; who: People }) =>
+    `${quoted(name)} does not reach anybody for ${people(who)}: there is no address for it. Other notes do.`,
   'name-blank': ({ count: blank }: { count: number }) =>
     `${counted(blank, 'learner has', 'learners have')} no name. Write ${form(blank, 'it', 'them')} into the roll, or leave ${form(blank, 'that entry', 'these entries')} out.`,
   'name-odd': ({ who }: { who: People }) =>
     `The ${form(who.count, 'name', 'names')} of ${people(who)} may be written wrongly: capitals, digits, brackets, signs or surplus spaces. ${form(who.count, 'It prints as it stands', 'They print as they stand')}. The table offers to put names in order.`,
   'value-range': ({ title, sample, who }: Column & { sample: string; who: People }) =>
     `“${title}” of ${people(who)} is far from what it can be, or from all others: “${sample}”. Look whether it is right.`,
-  'address-gone': () =>
-    'The cover note is sent to a column that is not in the roll any more. Choose another one in its place, or take it out.',
-  'address-fixed': ({ cell, why }: { cell: string; why: Saying }, say: Say) =>
-    `“${cell}”, which the cover note is sent to, cannot be right: ${say(why)}.`,
+  'address-gone': ({ place }: { place: Where }) =>
+    `${where(place)} is sent to a column that is not in the roll any more. Choose another one in its place, or take it out.`,
+  'address-fixed': ({ place, cell, why }: { place: Where; cell: string; why: Saying }, say: Say) =>
+    `“${cell}”, which ${inWhere(place)} is sent to, cannot be right: ${say(why)}.`,
   'family-differs': ({ field, families, who }: { field: string; families: number; who: People }) =>
     `“${field}” differs between learners of ${families === 1 ? 'a family' : `${families} families`} that ${form(families, 'shares', 'share')} a message, such as ${people(who)}. The message has that of the first. Take the field out, or let each learner have a message.`,
   'address-shared': ({ address, who }: { address: string; who: People }) =>

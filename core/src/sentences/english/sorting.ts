@@ -57,7 +57,17 @@ export const sorting = {
     ];
     return `Since it was cleared, ${listed(parts, Infinity)} changed.`;
   },
-  'sorted-gives': ({ names, also }: { names: readonly string[]; also: boolean }) =>
-    names.length === 0 ? 'nothing' : `${also ? 'also ' : ''}${listed(names)}`,
+  'sorted-gives': ({
+    names,
+    notes = [],
+    also,
+  }: {
+    names: readonly string[];
+    notes?: readonly string[];
+    also: boolean;
+  }) =>
+    names.length === 0
+      ? 'nothing'
+      : `${also ? 'also ' : ''}${listed(names)}${notes.length > 0 ? ` with ${listed(notes.map(quoted))}` : ''}`,
   'sorted-out': ({ why }: { why: string }) => (why === '' ? 'left out' : `left out, because ${why}`),
 };

@@ -22,6 +22,7 @@ const OF_CELLS: ReadonlySet<string> = new Set([
   'letters-missing',
   'word-long',
   'address-none',
+  'address-none-of',
   'address-wrong',
   'address-shared',
   'papers-equal',
@@ -44,6 +45,8 @@ export class Mend {
     const { path } = this.whereOf(finding);
     if (path === 'page' && finding.templateId)
       this.store.dispatch(writingActions.pickTemplate({ id: finding.templateId }));
+    if (path === 'note' && finding.noteId)
+      this.store.dispatch(writingActions.pickNote({ id: finding.noteId }));
     void this.router.navigateByUrl(`/folio/${this.folio()?.id}/${path}`);
   }
 

@@ -1,5 +1,5 @@
 import type { FlowText, LineText } from '@scriptum/core/text';
-import type { CoverNote } from '@scriptum/core/template';
+import { noteName, type CoverNote } from '@scriptum/core/template';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -11,6 +11,7 @@ import {
 } from '@angular/core';
 import { addressesOf, envelopesOf, writeNote, type Envelope, type Person } from '@scriptum/core/note';
 import { isIn, type Entry } from '@scriptum/core/roll';
+import { notesOf } from '@scriptum/core/sorting';
 import { phrase, say } from '@scriptum/core/sentences';
 import { FindingsList } from '../desk/findings-list';
 import { KeptCopies } from '../desk/kept-copies';
@@ -24,11 +25,13 @@ import { PartMargin } from '../editor/part-margin';
 import { selectFileNames } from '../state/file-name';
 import { deskFeature } from '../state/desk';
 import { sessionFeature } from '../state/session';
+import { selectSortedBy } from '../state/sorting';
 import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';
 import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
 import { MessageView } from './message-view';
+import { NotesMenu } from './notes-menu';
 import { changeEnvelope, envelopeSentence } from './envelope-sentence';
 
 const way = (of: 'plain' | 'narrow' | 'dark', label: string, no: string, yes: string) => ({
@@ -64,6 +67,7 @@ const LINES = [
     FindingsList,
     KeptCopies,
     MessageView,
+    NotesMenu,
     PartMargin,
     TextEditor,
     Toolbar,
@@ -81,6 +85,8 @@ export class NoteStation extends WritingEditor<'note'> {
   /** The line that the caret was in last; null for the text. */
   protected readonly at = signal<number | null>(null);
   protected readonly draft = this.store.selectSignal(writingFeature.selectNote);
+  private readonly notes = this.store.selectSignal(writingFeature.selectNotes);
+  private readonly by = this.store.selectSignal(selectSortedBy);
   private readonly named = this.store.selectSignal(selectFileNames);
   private readonly me = this.store.selectSignal(sessionFeature.selectMe);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
@@ -90,13 +96,33 @@ export class NoteStation extends WritingEditor<'note'> {
       ? envelopeSentence(note, { columns: this.columns(), school: this.me()?.staff?.school ?? 'the school' })
       : [];
   });
+  /** Why the picked learner does not get this note; blank where it does. */
+  protected readonly instead = computed(() => {
+    const [note, entry] = [this.draft(), this.picked()];
+    if (!note || !entry) return '';
+    if (note.content.goes === 'asked') return 'Goes only when somebody sends it, from the register.';
+    const given = notesOf(this.notes(), this.by())(entry);
+    if (given.some(({ id }) => id === note.id)) return '';
+    const of = note.content.variant?.of ?? note.id;
+    const other = given.find(({ id, content }) => id === of || content.variant?.of === of);
+    const name = `\u2068${this.names().get(entry.id) ?? ''}\u2069`;
+    return other
+      ? `${name} gets “${noteName(other)}” instead.`
+      : note.content.variant
+        ? `${name} gets another language’s note.`
+        : `${name} does not get this note: no rule of the sorting names it.`;
+  });
+  private readonly names = this.store.selectSignal(deskFeature.selectNames);
   /** The messages that the picked learner's family gets; an empty one where nobody can be written to. */
   protected readonly envelopes = computed((): readonly Envelope[] => {
     const [note, entry] = [this.content(), this.picked()];
     if (!note || !entry) return [];
     const named = this.named();
     const gets = ({ id }: Entry): boolean => id === entry.id || (named.get(id)?.length ?? 0) > 0;
-    const entries = note.family ? this.roll().entries.filter((one) => isIn(one) && gets(one)) : [entry];
+    const goes = notesOf(this.notes(), this.by());
+    const joins = (one: Entry): boolean =>
+      one.id === entry.id || (isIn(one) && gets(one) && goes(one).some(({ content }) => content === note));
+    const entries = note.family ? this.roll().entries.filter(joins) : [entry];
     const own = envelopesOf(note, entries).filter((one) => one.entries.some(({ id }) => id === entry.id));
     return own.length > 0 ? own : [{ entries: [entry], to: [], cc: [], bcc: [], replyTo: null }];
   });
@@ -135,7 +161,7 @@ export class NoteStation extends WritingEditor<'note'> {
     return note && envelope
       ? writeNote(note, envelope, {
           columns: this.columns(),
-          language: this.language(),
+          language: note.language ?? this.language(),
           day: this.day(),
           cohort: this.cohort(),
         })

@@ -1,39 +1,21 @@
-import { CdkConnectedOverlay, CdkOverlayOrigin, type ConnectedPosition } from '@angular/cdk/overlay';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { deskFeature } from '../state/desk';
-import { Icon } from '../ui/icon';
+import { PanelButton } from '../ui/panel-button';
 import { selectSorter } from '../state/sorting';
 import { writingFeature } from '../state/writing';
 import { LettersPanel } from './letters-panel';
 
-const POSITIONS: ConnectedPosition[] = [
-  { originX: 'end', originY: 'bottom', overlayX: 'end', overlayY: 'top', offsetY: 4 },
-];
-
 /** Which letter of the folio is written, and the way to the others. */
 @Component({
   selector: 'sc-letters-menu',
-  imports: [CdkConnectedOverlay, CdkOverlayOrigin, Icon, LettersPanel],
+  imports: [LettersPanel, PanelButton],
   template: `
-    <button
-      type="button"
-      class="btn w-full justify-between gap-2"
-      cdkOverlayOrigin
-      #origin="cdkOverlayOrigin"
-      aria-haspopup="dialog"
-      [attr.aria-expanded]="open()"
-      [attr.aria-label]="'Letters of this folio: ' + letter()?.content?.name + place()"
-      (click)="open.set(!open())"
-    >
-      <span class="min-w-0 truncate">
-        <bdi class="block truncate text-left">{{ letter()?.content?.name }}</bdi>
-      </span>
-      <span class="flex shrink-0 items-center gap-1 text-slate">
-        {{ place() }}
-        <sc-icon name="lucideChevronDown" [size]="14" />
-      </span>
-    </button>
+    <sc-panel-button [label]="label()" [chosen]="letter()?.content?.name ?? ''" [aside]="place()">
+      <ng-template let-close="close">
+        <sc-letters-panel (left)="close()" />
+      </ng-template>
+    </sc-panel-button>
     @if (instead(); as other) {
       <p class="mt-1 text-[12px] text-slate" role="status">
         <bdi>{{ other.learner }}</bdi>
@@ -42,17 +24,6 @@ const POSITIONS: ConnectedPosition[] = [
         instead.
       </p>
     }
-    <ng-template
-      cdkConnectedOverlay
-      [cdkConnectedOverlayOrigin]="origin"
-      [cdkConnectedOverlayOpen]="open()"
-      [cdkConnectedOverlayPositions]="positions"
-      [cdkConnectedOverlayPush]="true"
-      (overlayOutsideClick)="leave($event, origin.elementRef.nativeElement)"
-      (detach)="open.set(false)"
-    >
-      <sc-letters-panel (left)="close(origin.elementRef.nativeElement)" />
-    </ng-template>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -63,14 +34,16 @@ export class LettersMenu {
   private readonly sorter = this.store.selectSignal(selectSorter);
   private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   private readonly names = this.store.selectSignal(deskFeature.selectNames);
-  protected readonly positions = POSITIONS;
-  protected readonly open = signal(false);
   protected readonly place = computed(() => {
     const all = this.letters();
     return all.length < 2
       ? ''
-      : ` ${all.findIndex(({ id }) => id === this.letter()?.id) + 1} of ${all.length}`;
+      : `${all.findIndex(({ id }) => id === this.letter()?.id) + 1} of ${all.length}`;
   });
+
+  protected readonly label = computed(() =>
+    `Letters of this folio: ${this.letter()?.content.name} ${this.place()}`.trim(),
+  );
 
   /** Where the picked learner gets another language’s letter than the one that is written on. */
   protected readonly instead = computed(() => {
@@ -84,13 +57,4 @@ export class LettersMenu {
       ? { learner: names.get(entry.id) ?? '', letter: gets.content.name }
       : null;
   });
-
-  protected leave(event: MouseEvent, origin: HTMLElement): void {
-    if (!origin.contains(event.target as Node)) this.open.set(false);
-  }
-
-  protected close(origin: HTMLElement): void {
-    this.open.set(false);
-    origin.focus();
-  }
 }

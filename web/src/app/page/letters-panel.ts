@@ -1,9 +1,8 @@
 import { A11yModule } from '@angular/cdk/a11y';
 import { Dialog } from '@angular/cdk/dialog';
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { Store } from '@ngrx/store';
-import type { DeletedWritings, Folio, Ground } from '@scriptum/core/contract';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import type { Ground } from '@scriptum/core/contract';
 import {
   allTemplatesOf,
   emptyLetter,
@@ -13,25 +12,22 @@ import {
   type Placed,
   type Template,
   type Variant,
+  type WritingKind,
 } from '@scriptum/core/template';
 import { from, map, of, switchMap, type Observable } from 'rxjs';
-import { Api, troubleOf } from '../api/api';
 import { newId } from '../api/new-id';
 import { Entered, Ticked } from '../ui/bound';
 import { Icon } from '../ui/icon';
-import { deskActions, deskFeature } from '../state/desk';
-import { foliosActions, foliosFeature } from '../state/folios';
+import { deskFeature } from '../state/desk';
 import { writingActions, writingFeature } from '../state/writing';
 import { FirstPage } from '../desk/first-page';
 import { fileOfForm, isForm, type FormStarter } from './form-starters';
 import { GROUND_NOTICES, onGround } from './ground';
-import { languageName, PAPER_LANGUAGES, wordsForLanguage } from './paper-languages';
+import { languageName, PAPER_LANGUAGES, variantIn } from '../desk/paper-languages';
 import { isLikely, offersOf, withBlanks } from './placed/blank-boxes';
 import { StartersDialog } from './starters-dialog';
-import { VariantForm } from './variant-form';
-
-/** Titles of columns that say which language is spoken at home. */
-const LANGUAGE_COLUMN = /language|sprache|langue|idioma|lingua|taal|język|språk|sprog|язык|мова|لغة/i;
+import { WritingsPanel } from '../desk/writings-panel';
+import { VariantForm } from '../desk/variant-form';
 
 /** All letters of the folio with their first pages, and what can be done with them. */
 @Component({
@@ -46,14 +42,9 @@ const LANGUAGE_COLUMN = /language|sprache|langue|idioma|lingua|taal|język|språ
   },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class LettersPanel {
-  readonly left = output<void>();
-
-  private readonly store = inject(Store);
-  private readonly api = inject(Api);
+export class LettersPanel extends WritingsPanel {
+  protected readonly kind = 'letter';
   private readonly dialog = inject(Dialog);
-  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
-  private readonly folios = this.store.selectSignal(foliosFeature.selectAll);
   protected readonly letters = this.store.selectSignal(writingFeature.selectAllTemplates);
   private readonly columns = this.store.selectSignal(deskFeature.selectColumns);
   private readonly roll = this.store.selectSignal(deskFeature.selectSettledRoll);
@@ -63,20 +54,16 @@ export class LettersPanel {
     () => this.letters().filter(({ content }) => !content.off && !content.variant).length,
   );
   protected readonly languages = PAPER_LANGUAGES;
-  protected readonly others = computed(() => this.folios().filter(({ id }) => id !== this.folio()?.id));
-  protected readonly deleted = signal<DeletedWritings['writings']>([]);
-  /** Another folio, whose letters can be copied. */
-  protected readonly from = signal<Folio | null>(null);
   protected readonly fromLetters = computed(() => allTemplatesOf(this.from()?.writings ?? []));
-  protected readonly busy = signal(false);
   /** What is worth knowing of a PDF that was brought in. */
   protected readonly told = signal<readonly string[]>([]);
 
-  constructor() {
-    // Copies and files are made of what is saved.
-    this.store.dispatch(writingActions.flush());
-    this.lookForDeleted();
-    this.store.dispatch(foliosActions.asked());
+  protected readonly named = computed(() =>
+    this.letters().map(({ id, content }) => ({ id, name: content.name })),
+  );
+
+  protected isOne(kind: WritingKind): boolean {
+    return isTemplateKind(kind);
   }
 
   protected pick(id: string): void {
@@ -115,27 +102,17 @@ export class LettersPanel {
     const language = box.value;
     box.value = '';
     if (!language) return;
-    const column = this.columns().find(({ title }) => LANGUAGE_COLUMN.test(title));
-    const variant: Variant = {
-      of,
-      columnId: column?.id ?? null,
-      name: column?.title ?? '',
-      says: wordsForLanguage(language),
-    };
+    const variant = variantIn(language, of, this.columns());
     const name = this.freeName(`${letter.name.slice(0, 150)}, ${languageName(language)}`);
     const content: Template = { ...letter, name, language, variant };
-    this.do(
-      (folioId) => this.api.addTemplate(folioId, content),
-      ({ id }) => this.pick(id),
-    );
+    this.add((folioId) => this.api.addTemplate(folioId, content));
   }
 
   protected addPlaced(): void {
     const content = emptyPlaced(this.freeName('Certificate'));
     const like = this.letter()?.content;
-    this.do(
-      (folioId) => this.api.addTemplate(folioId, like ? { ...content, language: like.language } : content),
-      ({ id }) => this.pick(id),
+    this.add((folioId) =>
+      this.api.addTemplate(folioId, like ? { ...content, language: like.language } : content),
     );
   }
 
@@ -187,10 +164,7 @@ export class LettersPanel {
       like?.kind === 'letter'
         ? { ...content, language: like.language, page: like.page, font: like.font }
         : content;
-    this.do(
-      (folioId) => this.api.addTemplate(folioId, blank),
-      ({ id }) => this.pick(id),
-    );
+    this.add((folioId) => this.api.addTemplate(folioId, blank));
   }
 
   /** One of the starters becomes a letter of its own; it takes the place of one on which nothing is written. */
@@ -201,28 +175,16 @@ export class LettersPanel {
       .closed.subscribe((begun) => {
         if (!begun) return;
         if (isForm(begun)) this.addForm(begun);
-        else this.add(begun);
+        else this.begun(begun);
       });
   }
 
-  private add(letter: Template): void {
+  private begun(letter: Template): void {
     const here = this.letter();
     const content = { ...letter, name: this.freeName(letter.name) };
     if (here && here.kind === letter.kind && isTemplateBlank(here.content))
       this.store.dispatch(writingActions.replaced({ id: here.id, content }));
-    else
-      this.do(
-        (folioId) => this.api.addTemplate(folioId, content),
-        ({ id }) => this.pick(id),
-      );
-  }
-
-  protected copy(writingId: string, name: string): void {
-    const copied = this.freeName(name);
-    this.do(
-      (folioId) => this.api.copyWriting(folioId, { folioId, writingId, name: copied }),
-      ({ id }) => this.pick(id),
-    );
+    else this.add((folioId) => this.api.addTemplate(folioId, content));
   }
 
   protected fileOf(writingId: string): string {
@@ -233,98 +195,6 @@ export class LettersPanel {
     const file = box.files?.[0];
     box.value = '';
     if (!file) return;
-    this.do(
-      (folioId) => this.api.bringLetter(folioId, file),
-      ({ id }) => this.pick(id),
-    );
-  }
-
-  protected look(folioId: string): void {
-    if (folioId === '') {
-      this.from.set(null);
-      return;
-    }
-    this.api.folio(folioId).subscribe({
-      next: (folio) => this.from.set(folio),
-      error: (error: unknown) => this.fail(error),
-    });
-  }
-
-  protected take(writingId: string, name: string): void {
-    const from = this.from();
-    if (!from) return;
-    const free = this.freeName(name);
-    this.do(
-      (folioId) => this.api.copyWriting(folioId, { folioId: from.id, writingId, name: free }),
-      ({ id }) => {
-        this.from.set(null);
-        this.pick(id);
-      },
-    );
-  }
-
-  protected move(n: number, by: 1 | -1): void {
-    const ids = this.letters().map(({ id }) => id);
-    const [one] = ids.splice(n, 1);
-    ids.splice(n + by, 0, one!);
-    this.do((folioId) => this.api.orderWritings(folioId, 'letter', ids));
-  }
-
-  protected delete(id: string): void {
-    this.do(
-      (folioId) => this.api.deleteWriting(folioId, id),
-      () => this.lookForDeleted(),
-    );
-  }
-
-  protected restore(id: string): void {
-    this.do(
-      (folioId) => this.api.restoreWriting(folioId, id),
-      () => {
-        this.lookForDeleted();
-        this.pick(id);
-      },
-    );
-  }
-
-  /** A name that no letter here has: with a number behind it where need be. */
-  private freeName(name: string): string {
-    const taken = new Set(this.letters().map(({ content }) => content.name));
-    for (let n = 1; ; n++) {
-      const free = n === 1 ? name : `${name.slice(0, 190)} ${n}`;
-      if (!taken.has(free)) return free;
-    }
-  }
-
-  private lookForDeleted(): void {
-    const folio = this.folio();
-    if (!folio) return;
-    this.api.deletedWritings(folio.id).subscribe({
-      next: ({ writings }) => this.deleted.set(writings.filter(({ kind }) => isTemplateKind(kind))),
-      error: () => this.deleted.set([]),
-    });
-  }
-
-  /** Does something on the server, and takes in the folio as it is then. What is not saved yet is saved before. */
-  private do<T>(work: (folioId: string) => Observable<T>, then: (done: T) => void = () => undefined): void {
-    const folio = this.folio();
-    if (!folio || this.busy()) return;
-    this.busy.set(true);
-    this.store.dispatch(writingActions.flush());
-    work(folio.id).subscribe({
-      next: (done) => {
-        this.busy.set(false);
-        this.store.dispatch(deskActions.rollNews({ folioId: folio.id }));
-        then(done);
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.fail(error);
-      },
-    });
-  }
-
-  private fail(error: unknown): void {
-    this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
+    this.add((folioId) => this.api.bringLetter(folioId, file));
   }
 }

@@ -3,7 +3,7 @@ import { Chosen, Entered, Ticked } from '../ui/bound';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { coloursWith } from '../editor/colours';
 import { NumberBox } from '../ui/number-box';
-import { PAPER_LANGUAGES } from './paper-languages';
+import { PAPER_LANGUAGES } from '../desk/paper-languages';
 import {
   PAPER_FONTS,
   PAPER_SIZES,

@@ -31,8 +31,9 @@ export class DispatchDialog {
     ...(this.corrected() ? this.plan.messagesCorrected : []),
   ]);
   protected readonly lines = computed(() =>
-    this.messages().map(({ learners, to, cc, bcc }, n) => ({
+    this.messages().map(({ note, learners, to, cc, bcc }, n) => ({
       key: n,
+      note: note ?? '',
       learners: listed(learners),
       to: to.join(', '),
       copies: [
@@ -44,6 +45,14 @@ export class DispatchDialog {
     })),
   );
   protected readonly count = computed(() => this.messages().length);
+  /** How many messages of each cover note, where there are several. */
+  protected readonly notes = computed(() => {
+    const counts = new Map<string, number>();
+    for (const { note } of this.messages()) if (note) counts.set(note, (counts.get(note) ?? 0) + 1);
+    return counts.size > 1
+      ? [...counts].map(([note, n]) => `${n.toLocaleString('en')} “${note}”`).join(', ')
+      : '';
+  });
   /** How often each address gets a message. */
   private readonly addresses = computed(() =>
     countOf(this.messages().flatMap(({ to, cc, bcc }) => [...to, ...cc, ...bcc])),

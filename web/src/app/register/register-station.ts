@@ -15,7 +15,9 @@ import {
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { DispatchPlan, PaperLine } from '@scriptum/core/contract';
-import { envelopesOf, recipientsOf } from '@scriptum/core/note';
+import { envelopesOf, recipientsOf, type Envelope } from '@scriptum/core/note';
+import { notesOf } from '@scriptum/core/sorting';
+import { noteName } from '@scriptum/core/template';
 import { map, of, switchMap } from 'rxjs';
 import { Icon } from '../ui/icon';
 import { Store } from '@ngrx/store';
@@ -24,11 +26,12 @@ import { deskActions, deskFeature } from '../state/desk';
 import { writingFeature } from '../state/writing';
 import { registerActions, registerFeature } from '../state/register';
 import { sessionFeature } from '../state/session';
+import { selectSortedBy } from '../state/sorting';
 import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
 import { StateMark } from '../ui/state-mark';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
 import { PaperHistoryView } from './paper-history-view';
-import { SendAgainDialog, type SendAgainChoice, type SendAgainData } from './send-again-dialog';
+import { SendAgainDialog, type NoteNow, type SendAgainChoice, type SendAgainData } from './send-again-dialog';
 import { RegisterViews } from './register-views';
 import { issuing, voiding, WhyDialog } from '../ui/why-dialog';
 import { messageMark, paperMark } from '../ui/paper-mark';
@@ -65,7 +68,8 @@ export class RegisterStation {
   private readonly all = this.store.selectSignal(registerFeature.selectLines);
   private readonly present = this.store.selectSignal(registerFeature.selectPresent);
   private readonly earlier = this.store.selectSignal(registerFeature.selectEarlier);
-  private readonly note = this.store.selectSignal(writingFeature.selectNote);
+  private readonly notes = this.store.selectSignal(writingFeature.selectNotes);
+  private readonly by = this.store.selectSignal(selectSortedBy);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly writings = this.store.selectSignal(writingFeature.selectAllTemplates);
   /** The names of the folio's letters. */
@@ -192,30 +196,27 @@ export class RegisterStation {
   /** Sends a paper once more: to the addresses of the roll now, or to another one. */
   protected sendOnceMore(paper: PaperLine): void {
     const { message } = paper;
-    const note = this.note()?.content;
     const entry = this.roll().entries.find(({ id }) => id === paper.entryId);
     if (!message) return;
-    const now =
-      note && entry
-        ? envelopesOf(note, [entry]).map(({ to, cc, bcc }) =>
-            [
-              to.map(({ address }) => address).join(', '),
-              ...(cc.length > 0 ? [`copy to ${cc.map(({ address }) => address).join(', ')}`] : []),
-              ...(bcc.length > 0 ? [`blind copy to ${bcc.map(({ address }) => address).join(', ')}`] : []),
-            ].join('; '),
-          )
-        : [];
     const known = message.to.toLowerCase().split(', ');
-    const changed =
-      note !== undefined &&
-      entry !== undefined &&
-      recipientsOf(note, entry).to.some(({ address }) => !known.includes(address.toLowerCase()));
+    const given = entry ? notesOf(this.notes(), this.by())(entry) : [];
+    // Those that go to the learner by themselves first.
+    const notes = [...given, ...this.notes().filter((note) => !given.includes(note))].map((note): NoteNow => {
+      const { content } = note;
+      return {
+        id: note.id,
+        name: noteName(note),
+        to: entry ? envelopesOf(content, [entry]).map(lineOf) : [],
+        changed:
+          entry !== undefined &&
+          recipientsOf(content, entry).to.some(({ address }) => !known.includes(address.toLowerCase())),
+      };
+    });
     const word = messageMark(paper)?.word.toLowerCase() ?? 'sent';
     const data: SendAgainData = {
       learner: paper.learner,
       before: `${message.count === 1 ? 'One message has' : `${message.count} messages have`} had it so far, to ${message.to}: ${word}.`,
-      now,
-      changed,
+      notes,
     };
     this.dialog
       .open<SendAgainChoice>(SendAgainDialog, { data, ariaLabelledBy: 'again-title' })
@@ -241,3 +242,10 @@ export class RegisterStation {
     });
   }
 }
+
+const lineOf = ({ to, cc, bcc }: Envelope): string =>
+  [
+    to.map(({ address }) => address).join(', '),
+    ...(cc.length > 0 ? [`copy to ${cc.map(({ address }) => address).join(', ')}`] : []),
+    ...(bcc.length > 0 ? [`blind copy to ${bcc.map(({ address }) => address).join(', ')}`] : []),
+  ].join('; ');

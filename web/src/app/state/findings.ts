@@ -9,7 +9,7 @@ import {
 } from '@scriptum/core/preflight';
 import { isIn, presentRoll, type Entry } from '@scriptum/core/roll';
 import { getsOf } from '@scriptum/core/sorting';
-import { placedOf } from '@scriptum/core/template';
+import { noteName, placedOf } from '@scriptum/core/template';
 import { plainTitle } from '@scriptum/core/column';
 import { checksFeature } from './checks';
 import { deskFeature } from './desk';
@@ -29,13 +29,13 @@ const selectFindingsNow = createSelector(
   deskFeature.selectSettledRoll,
   deskFeature.selectMarksFindings,
   writingFeature.selectTemplates,
-  writingFeature.selectNoteValue,
+  writingFeature.selectNotes,
   writingFeature.selectFilingValue,
   writingFeature.selectFits,
   selectSortedBy,
   writingFeature.selectExceptions,
-  (assets, letterhead, roll, marks, templates, note, filing, fits, by, exceptions): Finding[] => {
-    if (!assets || !note || !filing) return [];
+  (assets, letterhead, roll, marks, templates, notes, filing, fits, by, exceptions): Finding[] => {
+    if (!assets || notes.length === 0 || !filing) return [];
     const whole = templates.find(({ id }) => id === fits?.templateId)?.content;
     const measured = whole && placedOf(whole);
     const found = preflight({
@@ -45,7 +45,7 @@ const selectFindingsNow = createSelector(
       templates: templates.map(({ content }) => content),
       sorting: { by, templates },
       exceptions,
-      note,
+      notes: notes.map(({ id, name, content }) => ({ id, name: noteName({ name, content }), content })),
       filing,
       assets: new Set(assets.map(({ id }) => id)),
     });

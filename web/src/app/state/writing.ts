@@ -51,6 +51,8 @@ export interface WritingState {
   readonly drafts: EntityState<Draft>;
   /** The letter or placed template that is worked on, where one was picked; else the first. */
   readonly templateId: string | null;
+  /** The cover note that is worked on, where one was picked; else the first. */
+  readonly noteId: string | null;
   /** The learner for whom everybody's letter is shown, though there is an exception. */
   readonly commonFor: string | null;
   /** Counts arrivals from the server, so that editors know when to take the text anew. */
@@ -74,6 +76,8 @@ export const writingActions = createActionGroup({
     Replaced: props<{ id: string; content: WritingContent }>(),
     /** Another letter of the folio is the one that is written. */
     'Pick Template': props<{ id: string }>(),
+    /** Another cover note of the folio is the one that is written. */
+    'Pick Note': props<{ id: string }>(),
     /** Shows everybody's letter while this learner is picked, or, for null, what the picked learner gets. */
     'Show Common': props<{ entryId: string | null }>(),
     /** Save now what has changed. */
@@ -102,6 +106,7 @@ const start: WritingState = {
   folioId: null,
   drafts: drafts.getInitialState(),
   templateId: null,
+  noteId: null,
   commonFor: null,
   arrival: 0,
   owner: null,
@@ -218,6 +223,7 @@ export const writingFeature = createFeature({
       templateId: id,
       proof: null,
     })),
+    on(writingActions.pickNote, (state, { id }): WritingState => ({ ...state, noteId: id })),
     on(writingActions.replaced, (state, { id, content }): WritingState => ({
       ...update(state, id, (draft) => ({
         ...draft,
@@ -288,7 +294,7 @@ export const writingFeature = createFeature({
       proofTrouble: trouble,
     })),
   ),
-  extraSelectors: ({ selectFolioId, selectDrafts, selectTemplateId, selectCommonFor }) => {
+  extraSelectors: ({ selectFolioId, selectDrafts, selectTemplateId, selectNoteId, selectCommonFor }) => {
     const selectAllDrafts = createSelector(selectDrafts, drafts.getSelectors().selectAll);
     const selectHere = createSelector(selectAllDrafts, selectFolioId, (all, folioId) =>
       all.filter((draft) => draft.folioId === folioId),
@@ -319,7 +325,12 @@ export const writingFeature = createFeature({
           : template,
     );
     const selectTemplates = createSelector(selectHere, (here) => templatesOf(here));
-    const selectNote = first('note');
+    const selectNotes = createSelector(selectHere, (here) => writingsOf(here, 'note'));
+    const selectNote = createSelector(
+      selectNotes,
+      selectNoteId,
+      (notes, id) => notes.find((one) => one.id === id) ?? notes[0] ?? null,
+    );
     const selectFiling = first('filing');
     const selectSorting = first('sorting');
     return {
@@ -342,12 +353,14 @@ export const writingFeature = createFeature({
         selectExceptions,
         (all): ReadonlySet<string> => new Set(all.map(({ content }) => content.entryId)),
       ),
+      /** The cover notes in their order. */
+      selectNotes,
+      /** The one that is worked on. */
       selectNote,
       selectFiling,
       selectSorting,
       selectTemplates,
       selectTemplateValue: createSelector(selectTemplate, (draft) => draft?.content ?? null),
-      selectNoteValue: createSelector(selectNote, (draft) => draft?.content ?? null),
       selectFilingValue: createSelector(selectFiling, (draft) => draft?.content ?? null),
       selectSortingValue: createSelector(selectSorting, (draft) => draft?.content ?? null),
       /** Also of other folios: it is the same person's work. */

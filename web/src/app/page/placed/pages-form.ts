@@ -6,7 +6,7 @@ import { coloursWith } from '../../editor/colours';
 import { deskFeature } from '../../state/desk';
 import { Sentence } from '../../ui/sentence/sentence';
 import type { SentenceChange } from '../../ui/sentence/sentence-piece';
-import { PAPER_LANGUAGES } from '../paper-languages';
+import { PAPER_LANGUAGES } from '../../desk/paper-languages';
 import { Forms, groundsOf } from './forms';
 import { changePages, pagesLines } from './pages-sentence';
 import { withoutPage, withPage } from './placed-edits';

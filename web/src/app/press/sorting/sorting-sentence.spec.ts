@@ -14,6 +14,7 @@ const around: RuleSurroundings = {
     { id: 'g', name: 'Gold award', off: false },
     { id: 's', name: 'Silver award', off: true },
   ],
+  notes: [{ id: 'n', name: 'For gold' }],
 };
 const gold: SortingRule = {
   id: 'r',
@@ -75,4 +76,13 @@ test('tests are put in and taken out; without any it is for everyone', () => {
   expect(change(papers, 'if 1', 'c').if).toEqual({
     all: [gold.if, { columnId: 'c', is: 'equal', values: [''] }],
   });
+});
+
+test('a rule names the cover note that goes along beside those for everybody', () => {
+  const named = change(gold, 'with', 'n');
+  expect(text(named)).toBe('If Level is gold, they get Gold award, with the note For gold.');
+  // What they get as papers changes nothing of it; who is left out gets no note either.
+  expect(change(named, 'kind', 'also').then).toEqual({ kind: 'also', templates: ['g'], notes: ['n'] });
+  expect(change(named, 'kind', 'out').then).toEqual({ kind: 'out', why: '' });
+  expect(text(change(named, 'note 0', 'out'))).toBe('If Level is gold, they get Gold award.');
 });

@@ -14,6 +14,8 @@ import type { SentenceChange, SentenceOption, SentencePiece } from '../../ui/sen
 export interface RuleSurroundings extends ConditionSurroundings {
   /** What can be given, in its order; those that are switched off too. */
   readonly templates: readonly { readonly id: string; readonly name: string; readonly off: boolean }[];
+  /** Cover notes that go where a rule names them. */
+  readonly notes: readonly { readonly id: string; readonly name: string }[];
 }
 
 /** Taken for a paper: it goes out of the rule. */
@@ -116,7 +118,45 @@ function outcomePieces(then: SortingOutcome, everyone: boolean, around: RuleSurr
             },
           ]
         : [' ', { id: 'more', label: 'another paper', text: '+', value: '', options: left, look: 'add' }];
-  return [kind, ' ', ...given.filter((piece) => piece !== ''), ...more];
+  return [
+    kind,
+    ' ',
+    ...given.filter((piece) => piece !== ''),
+    ...more,
+    ...notePieces(then.notes ?? [], around),
+  ];
+}
+
+/** The cover notes that go along beside those for everybody: `, with the note For gold`. */
+function notePieces(notes: readonly string[], around: RuleSurroundings): SentencePiece[] {
+  const left = around.notes
+    .filter(({ id }) => !notes.includes(id))
+    .map(({ id, name }): SentenceOption => ({ value: id, label: name }));
+  const given = notes.flatMap((id, n): SentencePiece[] => {
+    const name = around.notes.find((one) => one.id === id)?.name;
+    return [
+      n === 0 ? ', with the note ' : ' and ',
+      {
+        id: `note ${n}`,
+        label: 'the cover note',
+        text: name ?? 'what goes by itself, or was deleted',
+        value: id,
+        options: [
+          ...(name ? [{ value: id, label: name }] : []),
+          ...left,
+          { value: OUT, label: 'Take this out' },
+        ],
+        ...(name ? {} : { look: 'missing' as const }),
+      },
+    ];
+  });
+  return left.length === 0
+    ? given
+    : [
+        ...given,
+        ' ',
+        { id: 'with', label: 'a cover note beside', text: '+ note', value: '', options: left, look: 'add' },
+      ];
 }
 
 /** The rule with what was chosen in a part of its sentence. */
@@ -134,11 +174,10 @@ export function changeRule(
       return { ...rule, if: rule.if ?? (first ? newTest(first.id) : { papers: 'new' }) };
     }
     case 'kind': {
-      const given = then.kind === 'out' ? [] : then.templates;
+      const given = then.kind === 'out' ? { templates: [] } : then;
       return {
         ...rule,
-        then:
-          value === 'out' ? { kind: 'out', why: '' } : { kind: value as 'gives' | 'also', templates: given },
+        then: value === 'out' ? { kind: 'out', why: '' } : { ...given, kind: value as 'gives' | 'also' },
       };
     }
     case 'why':
@@ -147,6 +186,17 @@ export function changeRule(
       return then.kind === 'out'
         ? rule
         : { ...rule, then: { ...then, templates: [...then.templates, value] } };
+    case 'with':
+      return then.kind === 'out'
+        ? rule
+        : { ...rule, then: { ...then, notes: [...(then.notes ?? []), value] } };
+    case 'note': {
+      if (then.kind === 'out') return rule;
+      const notes = (then.notes ?? []).flatMap((one, k) =>
+        k === Number(at) ? (value === OUT ? [] : [value]) : [one],
+      );
+      return { ...rule, then: { ...then, notes } };
+    }
     case 'paper': {
       if (then.kind === 'out') return rule;
       const n = Number(at);

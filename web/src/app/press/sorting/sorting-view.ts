@@ -4,7 +4,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { isIn, valueOf } from '@scriptum/core/roll';
 import { changesOf, countsOf, rebaseRules, sorterOf } from '@scriptum/core/sorting';
-import type { SortingRule } from '@scriptum/core/template';
+import { noteName, type SortingRule } from '@scriptum/core/template';
 import { newId } from '../../api/new-id';
 import { FindingsList } from '../../desk/findings-list';
 import { newTest } from '../../editor/condition-sentence';
@@ -61,6 +61,7 @@ export class SortingView {
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   private readonly templates = this.store.selectSignal(writingFeature.selectTemplates);
   private readonly all = this.store.selectSignal(writingFeature.selectAllTemplates);
+  private readonly notes = this.store.selectSignal(writingFeature.selectNotes);
   private readonly by = this.store.selectSignal(selectSortedBy);
   protected readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   protected readonly lines = whoLines();
@@ -98,6 +99,9 @@ export class SortingView {
       templates: this.all()
         .filter(({ content }) => !content.variant || !this.isOn(content.variant.of))
         .map(({ id, content }) => ({ id, name: content.name, off: content.off === true })),
+      notes: this.notes()
+        .filter(({ content }) => content.goes === 'ruled' && !content.variant)
+        .map((one) => ({ id: one.id, name: noteName(one) })),
     };
   });
   protected readonly everybody = computed(() =>

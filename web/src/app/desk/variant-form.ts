@@ -5,7 +5,7 @@ import { isFor, type Variant } from '@scriptum/core/template';
 import { deskActions, deskFeature } from '../state/desk';
 import { Entered } from '../ui/bound';
 
-/** For whom a letter stands in for another one. */
+/** For whom a letter, or a cover note, stands in for another one. */
 @Component({
   selector: 'sc-variant-form',
   imports: [Entered],
@@ -42,7 +42,7 @@ import { Entered } from '../ui/bound';
       for {{ who().length }} of {{ all() }} learners
     </button>
     <button type="button" class="link ml-3 min-h-6" (click)="changed.emit(null)">
-      Make it a letter for everybody
+      Make it {{ what() }} for everybody
     </button>
   `,
   host: { class: 'block text-small' },
@@ -50,7 +50,9 @@ import { Entered } from '../ui/bound';
 })
 export class VariantForm {
   readonly variant = input.required<Variant>();
-  /** The name of the letter that the others get. */
+  /** What it is, with its article. */
+  readonly what = input('a letter');
+  /** The name of what the others get. */
   readonly base = input.required<string>();
   readonly changed = output<Variant | null>();
 

@@ -1,3 +1,6 @@
+import type { Column } from '@scriptum/core/column';
+import type { Variant } from '@scriptum/core/template';
+
 const names = new Intl.DisplayNames('en', { type: 'language' });
 const named = (code: string): readonly [string, string] => [code, names.of(code) ?? code];
 
@@ -21,7 +24,7 @@ export const PAPER_LANGUAGES: readonly (readonly [string, string])[] = [
 ];
 
 /** What people write for a language in a sheet: its name in English and in itself, and its codes. */
-export function wordsForLanguage(language: string): string[] {
+function wordsForLanguage(language: string): string[] {
   const [code = language] = language.split('-');
   const own = new Intl.DisplayNames(code, { type: 'language' }).of(code) ?? code;
   const said = [names.of(code) ?? code, own, code, language];
@@ -30,3 +33,12 @@ export function wordsForLanguage(language: string): string[] {
 
 /** A language's name as it stands behind a letter's: `German`. */
 export const languageName = (language: string): string => names.of(language.split('-')[0]!) ?? language;
+
+/** Titles of columns that say which language is spoken at home. */
+const LANGUAGE_COLUMN = /language|sprache|langue|idioma|lingua|taal|język|språk|sprog|язык|мова|لغة/i;
+
+/** For whom something in another language stands in for what the others get, by the column that says it, where there is one. */
+export function variantIn(language: string, of: string, columns: readonly Column[]): Variant {
+  const column = columns.find(({ title }) => LANGUAGE_COLUMN.test(title));
+  return { of, columnId: column?.id ?? null, name: column?.title ?? '', says: wordsForLanguage(language) };
+}
