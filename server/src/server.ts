@@ -20,7 +20,11 @@ import { SliceWorker } from './jobs/slice-worker.js';
 import { Registers } from './register/registers.js';
 import { SharedNews } from './shared-news.js';
 import { createApp } from './http/app.js';
+import { Accounts } from './post/accounts.js';
+import { MailHosts } from './post/mail-hosts.js';
 import { Outbox } from './post/outbox.js';
+import { Secrets } from './post/secrets.js';
+import { Ways } from './post/ways.js';
 import { Packs } from './pack/packs.js';
 import { PracticePost } from './post/practice-post.js';
 import { CheckPapers } from './press/check-papers.js';
@@ -71,11 +75,25 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const events = new FolioEvents();
   const practicePost = settings.smtpUrl ? null : new PracticePost(database, log);
   await practicePost?.listen(settings.practicePostPort);
+  const secrets = new Secrets(settings.secretKey ?? (await ownSecret(settings.dataFolder, 'mail-key')));
+  const hosts = new MailHosts(settings.mailHosts);
+  const builtIn = practicePost ? 'Practice post' : hostOf(settings.smtpUrl!);
+  const ways = new Ways(database, {
+    builtIn: (schoolId) => ({ url: settings.smtpUrl ?? practicePost!.urlFor(schoolId), version: 1 }),
+    from: settings.mailFrom,
+    hosts,
+    secrets,
+    authorities: settings.mailCa === undefined ? null : await readFile(settings.mailCa, 'utf8'),
+  });
+  const accounts = new Accounts(database, {
+    secrets,
+    hosts,
+    builtIn: { kind: practicePost ? 'practice' : 'server', host: builtIn, address: settings.mailFrom },
+  });
   const outbox = new Outbox(
     database,
     {
-      urlFor: (schoolId) => settings.smtpUrl ?? practicePost!.urlFor(schoolId),
-      from: settings.mailFrom,
+      ways,
       term: settings.claimTerm,
       poll: OUTBOX_POLL,
       leaving,
@@ -161,9 +179,12 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     log,
     version,
     demo,
+    accounts,
+    ways,
+    builtIn,
     practicePost: practicePost !== null,
     domain: settings.mailFrom.split('@')[1]!,
-    sessionSecret: settings.sessionSecret ?? (await ownSecret(settings.dataFolder)),
+    sessionSecret: settings.sessionSecret ?? (await ownSecret(settings.dataFolder, 'session-secret')),
     secureCookies: settings.secureCookies,
     trustProxy: settings.trustProxy,
     webFolder: existsSync(path.join(webFolder, 'index.html')) ? webFolder : null,
@@ -240,16 +261,29 @@ async function demoAccount(
   return { demo: there ? DEMO_ACCOUNT : null, isNew };
 }
 
-/** A secret made at the first start and kept in the data folder, so that sessions outlive a restart. */
-async function ownSecret(dataFolder: string): Promise<string> {
-  const file = path.join(dataFolder, 'session-secret');
+/** The name of a mail server in its URL. */
+const hostOf = (url: string): string => new URL(url).host;
+
+/** A secret made at the first start and kept in the data folder, so that what was made with it outlives a restart. */
+async function ownSecret(dataFolder: string, name: string): Promise<string> {
+  const file = path.join(dataFolder, name);
+  const kept = async (): Promise<string | null> =>
+    readFile(file, 'utf8').then(
+      (text) => text.trim() || null,
+      () => null,
+    );
+  const there = await kept();
+  if (there !== null) return there;
+  await mkdir(dataFolder, { recursive: true });
+  const secret = randomBytes(32).toString('hex');
   try {
-    return (await readFile(file, 'utf8')).trim();
-  } catch {
-    await mkdir(dataFolder, { recursive: true });
-    const secret = randomBytes(32).toString('hex');
-    await writeFile(file, `${secret}\n`, { mode: 0o600 });
+    await writeFile(file, `${secret}\n`, { mode: 0o600, flag: 'wx' });
     return secret;
+  } catch (error) {
+    // Another server that starts at the same time has made one.
+    const theirs = await kept();
+    if (theirs !== null) return theirs;
+    throw error;
   }
 }
 

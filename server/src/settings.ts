@@ -24,6 +24,19 @@ const origins = z
     'write addresses without a path, such as https://files.school.example, several with commas',
   )
   .transform((all) => all.map((one) => new URL(one).origin));
+/** Mail servers inside the own network: host and port, with commas. */
+const mailHosts = z
+  .string()
+  .transform((text) =>
+    text
+      .split(',')
+      .map((one) => one.trim().toLowerCase())
+      .filter(Boolean),
+  )
+  .refine(
+    (all) => all.every((one) => /^[^\s/@:]+:\d{1,5}$|^\[[0-9a-f:]+\]:\d{1,5}$/.test(one)),
+    'write each as host:port, such as mail.school.example:587, several with commas',
+  );
 const flag = z.enum(['yes', 'no']).transform((value) => value === 'yes');
 
 /** The settings that the environment may give; see docs/settings.md. */
@@ -42,6 +55,9 @@ const Environment = z.object({
     .optional(),
   SCRIPTUM_MAIL_FROM: z.email('write one email address').default('office@thistlequay.example'),
   SCRIPTUM_PRACTICE_POST_PORT: port.default(0),
+  SCRIPTUM_MAIL_HOSTS: mailHosts.default([]),
+  SCRIPTUM_MAIL_CA: z.string().min(1).optional(),
+  SCRIPTUM_SECRET_KEY: z.string().min(32, 'use at least 32 characters').optional(),
   SCRIPTUM_DROP_FOLDER: z.string().min(1).optional(),
   SCRIPTUM_WEBDAV: origins.default([]),
   SCRIPTUM_PRESS_WORKERS: z.coerce.number().int().min(1).max(32).default(2),
@@ -66,6 +82,12 @@ export interface Settings {
   readonly smtpUrl: string | undefined;
   readonly mailFrom: string;
   readonly practicePostPort: number;
+  /** `host:port` of mail servers inside the own network that schools may use. */
+  readonly mailHosts: readonly string[];
+  /** Absolute path of a file with certificates of authorities that are believed besides the usual ones. */
+  readonly mailCa: string | undefined;
+  /** With which passwords of mail accounts are kept; one of its own lies in the data folder where nothing is set. */
+  readonly secretKey: string | undefined;
   /** Absolute path of the folder below which papers can be dropped off. */
   readonly dropFolder: string;
   /** Origins that WebDAV addresses may lead to. */
@@ -109,6 +131,9 @@ export function readSettings(environment: NodeJS.ProcessEnv, root = process.cwd(
     smtpUrl: env.SCRIPTUM_SMTP_URL,
     mailFrom: env.SCRIPTUM_MAIL_FROM,
     practicePostPort: env.SCRIPTUM_PRACTICE_POST_PORT,
+    mailHosts: env.SCRIPTUM_MAIL_HOSTS,
+    mailCa: env.SCRIPTUM_MAIL_CA && path.resolve(root, env.SCRIPTUM_MAIL_CA),
+    secretKey: env.SCRIPTUM_SECRET_KEY,
     dropFolder: path.resolve(root, env.SCRIPTUM_DROP_FOLDER ?? path.join(env.SCRIPTUM_DATA, 'drop-off')),
     webDavOrigins: env.SCRIPTUM_WEBDAV,
     pressWorkers: env.SCRIPTUM_PRESS_WORKERS,

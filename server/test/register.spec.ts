@@ -233,11 +233,11 @@ test('mail leaves in turns, of which a school’s next one comes behind its last
   for (const [n, turn] of [1_800_000_040_000, 1_800_000_060_000, 1_800_000_050_000].entries())
     await database.query(
       `INSERT INTO message (id, schoolId, folioId, sendKey, messageId, recipients, subject, text, html, state, attempts, queuedAt, turn,
-         nextAttemptAt) VALUES (?, ?, ?, ?, ?, '["a@b.example"]', 's', 't', 'h', 'queued', 0, UTC_TIMESTAMP(3), ?, '2026-01-01')`,
-      [`turn${n}`, schoolId, folio.id, `turn${n}`, `<turn${n}@x>`, turn],
+         nextAttemptAt, accountId) VALUES (?, ?, ?, ?, ?, '["a@b.example"]', 's', 't', 'h', 'queued', 0, UTC_TIMESTAMP(3), ?, '2026-01-01', ?)`,
+      [`turn${n}`, schoolId, folio.id, `turn${n}`, `<turn${n}@x>`, turn, schoolId],
     );
   expect(await at(7)).toBe(1_800_000_060_000);
-  const due = await findDue(database.manager, 10);
+  const due = await findDue(database.manager, schoolId, 10);
   expect(due.map(({ message }) => message.id)).toEqual(['turn0', 'turn2', 'turn1']);
   await database.query("DELETE FROM message WHERE id LIKE 'turn%'");
 });

@@ -2,16 +2,18 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { DispatchPlan, Folio } from '@scriptum/core/contract';
-import { findDue, settleExpired, takeMessages } from '@scriptum/server/post/message-claims';
+import {
+  accountsDue,
+  findDue,
+  settleExpired,
+  takeMessages,
+  type WaitingAccount,
+} from '@scriptum/server/post/message-claims';
 import { recordOutcomes } from '@scriptum/server/post/record-outcomes';
 import { startServer } from '@scriptum/server/server';
 import { readSettings } from '@scriptum/server/settings';
-import {
-  MailAccountRow,
-  MessageRow,
-  PaperRow,
-  PracticeMailRow,
-} from '@scriptum/server/store/entities/register';
+import { MessageRow, PaperRow, PracticeMailRow } from '@scriptum/server/store/entities/register';
+import { MailFaultRow } from '@scriptum/server/store/entities/post';
 import { newId } from '@scriptum/server/store/id';
 import { startMariaDb } from '@scriptum/tools/mariadb';
 import { ScriptedMailServer, type Step } from './testing/mail-server.js';
@@ -32,7 +34,7 @@ beforeEach(async () => {
 afterEach(async () => {
   await idle();
   await server.running.database.query('DELETE FROM message');
-  await server.running.database.query('DELETE FROM mail_account');
+  await server.running.database.query('DELETE FROM mail_fault');
   mail.behave();
   mail.taken.length = 0;
 });
@@ -111,7 +113,7 @@ test('a fault of the account refuses nobody, is said once, and all go out with o
   const { dispatch: progress } = await client.register(folio.id);
   expect(progress).toMatchObject({ refused: 0, unconfirmed: 0, waiting: 40, sent: 0 });
   expect(progress.fault).toMatchObject({ answer: expect.stringContaining('Sender not allowed') });
-  expect(await server.running.database.manager.count(MailAccountRow)).toBe(1);
+  expect(await server.running.database.manager.count(MailFaultRow)).toBe(1);
   mail.behave();
   expect((await client.send('POST', '/mail-account/again', {})).body).toEqual({ waiting: 40 });
   await idle();
@@ -129,22 +131,23 @@ test('a message is taken once, whoever asks; what is taken twice at a time goes 
   await dispatch(folio, staff);
   await quiet.running.outbox.close();
   const { database } = quiet.running;
-  await database.query('DELETE FROM mail_account');
+  await database.query('DELETE FROM mail_fault');
   await database.query("UPDATE message SET state = 'queued'");
-  const due = await findDue(database.manager, 16);
+  const [{ accountId }] = (await accountsDue(database.manager)) as [WaitingAccount];
+  const due = await findDue(database.manager, accountId, 16);
   expect(due).toHaveLength(4);
   const claims = Array.from({ length: 6 }, () => newId());
   const taken = await Promise.all(claims.map((claim) => takeMessages(database, claim, due, 60_000)));
   const ids = taken.flatMap((one) => one.map(({ message }) => message.id));
   expect(ids).toHaveLength(4);
   expect(new Set(ids).size).toBe(4);
-  expect(await findDue(database.manager, 16)).toEqual([]);
+  expect(await findDue(database.manager, accountId, 16)).toEqual([]);
 
   // Its server is gone: nobody knows, so it is unconfirmed, and nobody takes it again by itself.
   await database.query('UPDATE message SET claimedUntil = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND');
   expect(await settleExpired(database)).toEqual([folio.id]);
   expect(await database.manager.countBy(MessageRow, { state: 'unconfirmed' })).toBe(4);
-  expect(await findDue(database.manager, 16)).toEqual([]);
+  expect(await findDue(database.manager, accountId, 16)).toEqual([]);
 
   // It was only slow: what it knows to be sent is sent. Where a person asked again meanwhile, it counts no more.
   const winner = taken.findIndex((one) => one.length > 0);

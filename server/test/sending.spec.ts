@@ -19,6 +19,7 @@ function database(messages: number, failsFrom = Infinity): DataSource & { asked:
         return Array.from({ length: count }, (_, n) => ({
           id: `m${left + n}`,
           schoolId: 's',
+          dispatchId: null,
           recipients: '[]',
           envelope: null,
         }));
@@ -29,6 +30,7 @@ function database(messages: number, failsFrom = Infinity): DataSource & { asked:
   return Object.assign(stub, { manager: stub }) as never;
 }
 
+const ACCOUNT = { schoolId: 'school', accountId: 'school' };
 const sent = async (): Promise<{ state: 'sent'; answer: string }> => ({ state: 'sent', answer: '' });
 
 test('what is known is written down, also where the database goes away and comes back', async () => {
@@ -38,6 +40,7 @@ test('what is known is written down, also where the database goes away and comes
   const slow = new Promise<void>((resolve) => (release = resolve));
   let delivered = 0;
   const run = new Sending(database(16, 2), {
+    account: ACCOUNT,
     term: 60_000,
     goesOn: () => true,
     deliver: async () => {
@@ -68,6 +71,7 @@ test('never more than twenty-four are at risk, and all are sent', async () => {
     return answer;
   }) as never;
   await new Sending(source, {
+    account: ACCOUNT,
     term: 60_000,
     goesOn: () => true,
     deliver: async ({ message }: Due) => {
@@ -95,6 +99,7 @@ test('where the claim may be lost nothing more leaves, and what was taken is put
     return answer;
   }) as never;
   await new Sending(source, {
+    account: ACCOUNT,
     // A term that has ended by the time the first one was delivered, and that nobody lengthens in time.
     term: 40,
     goesOn: () => true,

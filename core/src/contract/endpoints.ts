@@ -19,6 +19,19 @@ import {
 } from './folio.js';
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
 import { Pack, PackAsked, PackContents, PackList } from './packs.js';
+import {
+  ChangeDispatch,
+  ChoosePost,
+  Dispatchings,
+  MailAccount,
+  MailQueue,
+  MailTest,
+  PostRoom,
+  QueueSought,
+  SaveMailAccount,
+  StartDispatch,
+  TestMailAccount,
+} from './post-room.js';
 import { Mail, Mailboxes, MailList } from './practice-post.js';
 import {
   Checks,
@@ -36,7 +49,6 @@ import {
   SeeFindings,
   SeenFindings,
   SendPapersAgain,
-  StartDispatch,
   StartRun,
   Tried,
   TryPapers,
@@ -628,6 +640,73 @@ export const ENDPOINTS = define({
     path: '/mail-account/again',
     summary: 'Try the mail account again now, and with it all messages that wait for it',
     answer: z.object({ waiting: z.number().int() }),
+  },
+  postRoom: { method: 'get', path: '/post-room', summary: 'What mail leaves through', answer: PostRoom },
+  choosePost: {
+    method: 'put',
+    path: '/post-room/on',
+    summary: 'Which mail account is on',
+    body: ChoosePost,
+    answer: PostRoom,
+  },
+  addMailAccount: {
+    method: 'post',
+    path: '/post-room/accounts',
+    summary: 'Add a mail account',
+    body: SaveMailAccount,
+    answer: MailAccount,
+  },
+  saveMailAccount: {
+    method: 'put',
+    path: '/post-room/accounts/{accountId}',
+    summary: 'Change a mail account',
+    body: SaveMailAccount,
+    answer: MailAccount,
+  },
+  deleteMailAccount: {
+    method: 'delete',
+    path: '/post-room/accounts/{accountId}',
+    summary: 'Delete a mail account',
+    answer: PostRoom,
+  },
+  testMailAccount: {
+    method: 'post',
+    path: '/post-room/accounts/{accountId}/test',
+    summary: 'Talk to the mail server of an account, and say how that went',
+    body: TestMailAccount,
+    answer: MailTest,
+  },
+  mailQueue: {
+    method: 'get',
+    path: '/post-room/queue',
+    summary: 'Messages over all folios',
+    query: QueueSought,
+    answer: MailQueue,
+  },
+  messageFile: {
+    method: 'get',
+    path: '/post-room/messages/{messageId}/file',
+    summary: 'A message as it leaves (RFC 5322)',
+    answerType: 'message/rfc822',
+  },
+  folioMail: {
+    method: 'get',
+    path: '/folios/{folioId}/mail',
+    summary: 'All messages of a folio in one file (RFC 4155)',
+    answerType: 'application/mbox',
+  },
+  dispatchings: {
+    method: 'get',
+    path: '/folios/{folioId}/dispatches',
+    summary: 'What was sent together, and how far it is',
+    answer: Dispatchings,
+  },
+  changeDispatch: {
+    method: 'post',
+    path: '/folios/{folioId}/dispatches/{dispatchId}',
+    summary: 'Stop a dispatch, let it go on, or take back what has not left',
+    body: ChangeDispatch,
+    answer: Dispatchings,
   },
   mailboxes: {
     method: 'get',

@@ -5,6 +5,7 @@ export * from './folio.js';
 export * from './letterhead.js';
 export { openApiDocument } from './openapi.js';
 export * from './packs.js';
+export * from './post-room.js';
 export * from './practice-post.js';
 export * from './register.js';
 export * from './roll.js';

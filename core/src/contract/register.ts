@@ -288,16 +288,6 @@ export const DispatchPlan = z
   })
   .meta({ id: 'DispatchPlan' });
 export type DispatchPlan = z.infer<typeof DispatchPlan>;
-export const StartDispatch = z
-  .object({
-    planId: z.string(),
-    /** Also send new versions to those who got an earlier one. */
-    again: z.boolean().default(false),
-    /** Also send what was refused to addresses that were put right since. */
-    corrected: z.boolean().default(false),
-  })
-  .meta({ id: 'StartDispatch' });
-export type StartDispatch = z.infer<typeof StartDispatch>;
 export const SendPapersAgain = z
   .object({
     paperIds: z.array(Id).min(1).max(200),

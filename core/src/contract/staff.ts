@@ -36,8 +36,10 @@ export const Me = z
       .nullable(),
     /** The demo account, in demo mode only. */
     demo: DemoAccount.nullable(),
-    /** True where the practice post is the outgoing mail server. */
+    /** True where there is a practice post. */
     practicePost: z.boolean(),
+    /** What the school's mail leaves through; null while nobody is signed in. */
+    post: z.object({ kind: z.enum(['practice', 'server', 'account']), name: z.string() }).nullable(),
   })
   .meta({ id: 'Me' });
 export type Me = z.infer<typeof Me>;

@@ -22,6 +22,7 @@ import { writingListRoutes } from './writing-list-routes.js';
 import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
 import { letterheadRoutes } from './letterhead-routes.js';
+import { postRoomRoutes, type PostRoomParts } from './post-room-routes.js';
 import { practiceRoutes } from './practice-routes.js';
 import { problems } from './problems.js';
 import { registerRoutes, type RegisterParts } from './register-routes.js';
@@ -29,7 +30,7 @@ import { rollBodies, rollRoutes, type RollParts } from './roll-routes.js';
 import { staffRoutes, type StaffParts } from './staff-routes.js';
 
 export interface AppParts
-  extends FolioParts, RollParts, RegisterParts, CheckParts, PackRouteParts, StaffParts {
+  extends FolioParts, RollParts, RegisterParts, CheckParts, PackRouteParts, PostRoomParts, StaffParts {
   readonly log: Logger;
   readonly sessionSecret: string;
   readonly secureCookies: boolean;
@@ -129,6 +130,7 @@ function api(parts: AppParts): express.Router {
   registerRoutes(router, parts);
   checkRoutes(router, parts);
   packRoutes(router, parts);
+  postRoomRoutes(router, parts);
   practiceRoutes(router, parts.database);
   router.use(() => {
     throw notFound('This address');

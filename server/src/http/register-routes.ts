@@ -208,7 +208,7 @@ export function registerRoutes(
     return { queued };
   });
   answer(router, 'tryMailAgain', async ({ schoolId }) => ({
-    waiting: await outbox.tryAccountAgain(schoolId),
+    waiting: await outbox.tryAccountsAgain(schoolId),
   }));
   answer(router, 'sendAgain', async ({ schoolId, staffId, params }) => {
     await outbox.again(schoolId, params['folioId']!, params['messageId']!);

@@ -4,6 +4,7 @@ import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import type { DataSource } from 'typeorm';
 import { Refusal } from '../refusal.js';
 import { School, Staff } from '../store/entities/people.js';
+import { MailAccountRow } from '../store/entities/post.js';
 import { DatabaseLimits } from '../store/limits.js';
 import { hashPassword, verifyPassword } from '../store/password.js';
 import type { DatabaseSessionStore } from '../store/session-store.js';
@@ -18,6 +19,8 @@ export interface StaffParts {
   readonly streams: Streams;
   readonly demo: { email: string; password: string } | null;
   readonly practicePost: boolean;
+  /** What the way that the server knows by itself is called. */
+  readonly builtIn: string;
 }
 
 /** Wrong passwords in a window: for one account, from wherever; and from one network address, for whatever account. */
@@ -26,12 +29,19 @@ const WINDOW = 15 * 60 * 1000;
 
 export function staffRoutes(
   router: Router,
-  { database, sessions, streams, demo, practicePost }: StaffParts,
+  { database, sessions, streams, demo, practicePost, builtIn }: StaffParts,
   csrfToken: (request: Request, response: Response) => string,
 ): void {
   const { manager } = database;
   // Checked against where there is no such account, so that the time taken tells nothing.
   const nobody = hashPassword('nobody has this password');
+
+  /** What a school's mail leaves through, as it is told on every page. */
+  const postOf = async ({ id: schoolId, accountId }: School): Promise<NonNullable<Me['post']>> => {
+    const account = accountId && (await manager.findOneBy(MailAccountRow, { id: accountId, schoolId }));
+    if (account) return { kind: 'account', name: account.name };
+    return { kind: practicePost ? 'practice' : 'server', name: builtIn };
+  };
 
   const me = async (staffId: string | undefined): Promise<Me> => {
     const staff = staffId ? await manager.findOneBy(Staff, { id: staffId }) : null;
@@ -43,6 +53,7 @@ export function staffRoutes(
           : null,
       demo,
       practicePost,
+      post: school ? await postOf(school) : null,
     };
   };
 

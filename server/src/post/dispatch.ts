@@ -1,6 +1,7 @@
 import { addressKey } from '@scriptum/core/column';
 import type { DispatchPlan, StartDispatch } from '@scriptum/core/contract';
-import { recipientsOf, type Envelope } from '@scriptum/core/note';
+import { recipientsOf } from '@scriptum/core/note';
+import { soughtWords } from '@scriptum/core/paper';
 import type { EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
 import type { KeptEnvelope } from '../store/entities/register.js';
@@ -10,6 +11,8 @@ import { keepVersion } from '../store/writings.js';
 import { newId } from '../store/id.js';
 import { nextRevision } from '../store/register-state.js';
 import { lastTurn, TURN_OF } from '../store/turns.js';
+import { accountFor } from './accounts-on.js';
+import { beginDispatch } from './dispatches.js';
 import { sendKeyOf, sortPapers, type Bundle, type NoteWriting } from './plan-dispatch.js';
 
 /** Says who would get mail now; changes nothing. */
@@ -43,14 +46,23 @@ export async function queueDispatch(
       'Something changed since you were shown who gets mail. Look at the list again, then send. Nothing was sent now.',
     );
   }
-  const place = { schoolId, folioId, staffId: asked.staffId ?? null, domain };
+  const staffId = asked.staffId ?? null;
   const some = asked.again ? [...first, ...again] : first;
   const mended = asked.corrected ? corrected : [];
+  const total = some.length + mended.length;
+  if (total === 0) return 0;
+  const accountId = await accountFor(manager, { schoolId, staffId, wanted: asked.accountId });
+  const { id: dispatchId, startsAt } = await beginDispatch(
+    manager,
+    { schoolId, folioId, staffId, total },
+    asked,
+  );
+  const place = { schoolId, folioId, staffId, domain, accountId, dispatchId, startsAt };
   await queueBundles(manager, place, some, ({ cover, envelope }) =>
     cover.content.apart ? sha256(addressKey(envelope.to[0]!.address)) : '',
   );
   await queueBundles(manager, place, mended, onceMore);
-  return some.length + mended.length;
+  return total;
 }
 
 /** Sets a message apart from those that had its papers before: it is somebody's word that they leave once more. */
@@ -63,6 +75,11 @@ export interface QueueingPlace {
   readonly staffId: string | null;
   /** Of the Message-IDs. */
   readonly domain: string;
+  /** What they leave through. */
+  readonly accountId: string;
+  readonly dispatchId?: string;
+  /** When they may leave; at once where nothing is said. */
+  readonly startsAt?: Date;
 }
 
 /**
@@ -72,7 +89,7 @@ export interface QueueingPlace {
  */
 export async function queueBundles(
   manager: EntityManager,
-  { schoolId, folioId, staffId, domain }: QueueingPlace,
+  { schoolId, folioId, staffId, domain, accountId, dispatchId, startsAt }: QueueingPlace,
   bundles: readonly Bundle[],
   apartOf: (bundle: Bundle) => string,
 ): Promise<void> {
@@ -92,7 +109,7 @@ export async function queueBundles(
       sendKeyOf(folioId, bundle),
       `<${id}@${domain}>`,
       JSON.stringify(envelope.to.map(({ address }) => address)),
-      JSON.stringify(kept(envelope, cover.content.from)),
+      JSON.stringify(kept(bundle)),
       subject,
       text,
       html,
@@ -102,7 +119,11 @@ export async function queueBundles(
       cover.version,
       now,
       (turn += TURN_OF.message),
-      now,
+      startsAt ?? now,
+      accountId,
+      dispatchId ?? null,
+      envelope.to.length + envelope.cc.length + envelope.bcc.length,
+      soughtIn(bundle),
     ]);
     const apart = apartOf(bundle);
     for (const [place, paper] of bundle.papers.entries())
@@ -112,7 +133,7 @@ export async function queueBundles(
   for (let from = 0; from < rows.length; from += 250)
     await manager.query(
       `INSERT INTO message (id, schoolId, folioId, sendKey, messageId, recipients, envelope, subject, text, html, state, attempts,
-         noteId, noteVersion, queuedAt, turn, nextAttemptAt) VALUES ?`,
+         noteId, noteVersion, queuedAt, turn, nextAttemptAt, accountId, dispatchId, people, sought) VALUES ?`,
       [rows.slice(from, from + 250)],
     );
   for (let from = 0; from < enclosures.length; from += 1000)
@@ -168,10 +189,22 @@ async function settle(
 }
 
 /** What a message keeps of its envelope besides the addresses that it goes to. */
-const kept = ({ to, cc, bcc, replyTo }: Envelope, from: string | undefined): KeptEnvelope => ({
+const kept = ({ cover, language, envelope: { to, cc, bcc, replyTo } }: Bundle): KeptEnvelope => ({
   names: to.map(({ name }) => name),
   cc: [...cc],
   bcc: [...bcc],
   replyTo,
-  from: from?.trim() || null,
+  from: cover.content.from?.trim() || null,
+  language,
 });
+
+/** The words by which a message is found: learners, and addresses that it goes to. */
+const soughtIn = ({ papers, envelope: { to, cc, bcc } }: Bundle): string =>
+  soughtWords(
+    [
+      ...new Set(papers.map(({ learner }) => learner)),
+      ...[...to, ...cc, ...bcc].map(({ address }) => address),
+    ].join(' '),
+  )
+    .join(' ')
+    .slice(0, 300);

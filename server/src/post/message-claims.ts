@@ -10,6 +10,9 @@ export type DueMessage = Pick<
   | 'id'
   | 'schoolId'
   | 'folioId'
+  | 'accountId'
+  | 'dispatchId'
+  | 'people'
   | 'messageId'
   | 'recipients'
   | 'envelope'
@@ -37,39 +40,86 @@ export interface Due {
   }[];
 }
 
-/** What keeps a message that is due from leaving: a paper is held or replaced, a learner gets none, its account is broken. */
+const COLUMNS = `m.id, m.schoolId, m.folioId, m.accountId, m.dispatchId, m.people, m.messageId, m.recipients, m.envelope, m.subject,
+  m.text, m.html, m.attempts, m.queuedAt, m.nextAttemptAt`;
+
+/** What keeps a message that is due from leaving: a paper is held or replaced, a learner gets none, its dispatch is stopped. */
 const NOT_KEPT = `NOT EXISTS (SELECT 1 FROM enclosure c JOIN paper p ON p.id = c.paperId LEFT JOIN entry e ON e.id = c.entryId
     WHERE c.messageId = m.id AND (p.state NOT IN ('pressed', 'cleared', 'dispatched') OR e.leftOut IS NOT NULL OR e.gone = 1))
-  AND NOT EXISTS (SELECT 1 FROM mail_account a WHERE a.schoolId = m.schoolId AND a.nextAttemptAt > ${NOW})`;
+  AND NOT EXISTS (SELECT 1 FROM dispatch d WHERE d.id = m.dispatchId AND d.stoppedAt IS NOT NULL)`;
 const MAY_LEAVE = `m.state IN ('queued', 'deferred') AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT}`;
+/** What closes the way for now: the hours or the pace of a dispatch. */
+const OPEN = `NOT EXISTS (SELECT 1 FROM dispatch d WHERE d.id = m.dispatchId AND d.openAt > ${NOW})`;
+/** Accounts whose messages leave now: they work, as far as is known, and keep to their pace and limit. */
+const ACCOUNT_OPEN = `NOT EXISTS (SELECT 1 FROM mail_fault f WHERE f.accountId = m.accountId AND f.nextAttemptAt > ${NOW})
+  AND NOT EXISTS (SELECT 1 FROM mail_account a WHERE a.id = m.accountId AND a.openAt > ${NOW})`;
 
 /** The first ones of a state in the order of an index, so that it costs the same however many wait; new ones by their turn. */
-const firstOf = (state: 'queued' | 'deferred', except: string): string =>
+const firstOf = (state: 'queued' | 'deferred'): string =>
   `(SELECT m.id FROM message m FORCE INDEX (${state === 'queued' ? 'message_turn' : 'message_due'})
-    WHERE m.state = '${state}' AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT} ${except}
+    WHERE m.state = '${state}' AND m.accountId = ? AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT} AND ${OPEN} AND ${ACCOUNT_OPEN}
     ORDER BY ${state === 'queued' ? 'm.turn' : 'm.nextAttemptAt'}, m.id LIMIT ?)`;
 
+/** An account with messages that wait, and the school whose it is. */
+export interface WaitingAccount {
+  readonly accountId: string;
+  readonly schoolId: string;
+}
+
+/** The accounts with messages that may be due, the one whose turn it is first. */
+export async function accountsDue(manager: EntityManager): Promise<WaitingAccount[]> {
+  const of = (state: 'queued' | 'deferred', order: string): string =>
+    `SELECT accountId, MIN(${order}) AS first FROM message WHERE state = '${state}' GROUP BY accountId`;
+  const waiting = await manager.query<{ accountId: string; first: string }[]>(
+    `${of('queued', 'turn')} UNION ALL SELECT accountId, 0 FROM (${of('deferred', 'nextAttemptAt')}) d WHERE d.first <= ${NOW}`,
+  );
+  const ids = [
+    ...new Set(waiting.sort((a, b) => Number(a.first) - Number(b.first)).map((one) => one.accountId)),
+  ];
+  if (ids.length === 0) return [];
+  const open = await manager.query<WaitingAccount[]>(
+    `SELECT m.accountId, m.schoolId FROM (SELECT id AS accountId, id AS schoolId FROM school WHERE id IN (?)
+       UNION ALL SELECT id, schoolId FROM mail_account WHERE id IN (?)) m WHERE ${ACCOUNT_OPEN}`,
+    [ids, ids],
+  );
+  return ids.flatMap((id) => open.find(({ accountId }) => accountId === id) ?? []);
+}
+
 /**
- * The messages that may leave, with their files. Nothing is taken by this; another server may see the same ones.
+ * An account's messages that may leave, with their files. Nothing is taken by this; another server may see the same ones.
  *
  * @param skip how many to pass over, where others take the first ones.
- * @param except schools whose messages are not looked for.
  */
 export async function findDue(
   manager: EntityManager,
+  accountId: string,
   most: number,
   skip = 0,
-  except: readonly string[] = [],
 ): Promise<Due[]> {
-  const exceptThese = except.length > 0 ? 'AND m.schoolId NOT IN (?)' : '';
-  const some = [...(except.length > 0 ? [except] : []), most + skip];
+  const some = [accountId, most + skip];
   const rows = await manager.query<JsonMessage[]>(
-    `SELECT m.id, m.schoolId, m.folioId, m.messageId, m.recipients, m.envelope, m.subject, m.text, m.html, m.attempts, m.queuedAt,
-       m.nextAttemptAt
-     FROM (${firstOf('queued', exceptThese)} UNION ALL ${firstOf('deferred', exceptThese)} LIMIT ? OFFSET ?) due
+    `SELECT ${COLUMNS}
+     FROM (${firstOf('queued')} UNION ALL ${firstOf('deferred')} LIMIT ? OFFSET ?) due
      JOIN message m ON m.id = due.id ORDER BY m.state = 'deferred', m.turn, m.id`,
     [...some, ...some, most, skip],
   );
+  return withFiles(manager, rows);
+}
+
+/** A message with its files, whatever became of it; null for another school's. */
+export async function messageWithFiles(
+  manager: EntityManager,
+  schoolId: string,
+  id: string,
+): Promise<Due | null> {
+  const rows = await manager.query<JsonMessage[]>(
+    `SELECT ${COLUMNS} FROM message m WHERE m.schoolId = ? AND m.id = ?`,
+    [schoolId, id],
+  );
+  return (await withFiles(manager, rows))[0] ?? null;
+}
+
+async function withFiles(manager: EntityManager, rows: readonly JsonMessage[]): Promise<Due[]> {
   if (rows.length === 0) return [];
   const enclosed = await manager.query<(Due['files'][number] & { messageId: string })[]>(
     `SELECT c.messageId, p.fileName, p.laidOn, b.bytes FROM enclosure c JOIN paper p ON p.id = c.paperId

@@ -4,21 +4,34 @@ import type { FolioEvents } from '../folio-events.js';
 import type { Leaving } from '../ground/leaving.js';
 import { conflict, notFound } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
-import { School } from '../store/entities/people.js';
-import { EnclosureRow, MailAccountRow, MessageRow, PaperRow } from '../store/entities/register.js';
-import type { LaidOn } from '../store/laid-on.js';
-import { changeMessages, putBackMessages, settleExpired, type Due } from './message-claims.js';
+import { MailAccountRow, MailFaultRow } from '../store/entities/post.js';
+import { EnclosureRow, MessageRow, PaperRow } from '../store/entities/register.js';
+import { filesOf } from './files-of.js';
+import { accountOn } from './accounts-on.js';
+import {
+  accountsDue,
+  changeMessages,
+  putBackMessages,
+  settleExpired,
+  type Due,
+  type WaitingAccount,
+} from './message-claims.js';
+import { outgoing } from './outgoing.js';
 import { recordOutcomes, type Outcome } from './record-outcomes.js';
 import { CONNECTIONS, Sending } from './sending.js';
 import { MailTransport, type Delivery, type OutgoingMessage } from './transport.js';
+import type { Way, Ways } from './ways.js';
 
 /** Milliseconds between two tries to write down what is known while the database is away. */
 const RECORD_AGAIN = 500;
+/** Accounts that are sent from at a time, and milliseconds for which one has its place where others wait for it. */
+const ACCOUNTS_MOST = 8;
+const PLACE_FOR = 4_000;
+/** Milliseconds for which an account counts as it was read. */
+const LOOK_AGAIN = 1_000;
 
 export interface OutboxOptions {
-  /** The mail server for a school's messages. */
-  readonly urlFor: (schoolId: string) => string;
-  readonly from: string;
+  readonly ways: Ways;
   /** Milliseconds after which messages that a server took and says nothing about any more are unconfirmed. */
   readonly term: number;
   /** Milliseconds between two looks for due messages. */
@@ -32,12 +45,14 @@ export interface OutboxOptions {
  * and waits for a person. Any number of servers may send side by side.
  */
 export class Outbox {
-  private readonly transports = new Map<string, { transport: MailTransport; school: string }>();
-  /** Schools whose account was known not to work when sending began. */
-  private faulty: ReadonlySet<string> = new Set();
+  private readonly transports = new Map<string, { way: Way; transport: MailTransport; looked: number }>();
+  /** Accounts that are being sent from, each by itself: one that hangs keeps no other waiting. */
+  private readonly sendings = new Map<string, Promise<void>>();
   private timer: NodeJS.Timeout | null = null;
   private working: Promise<void> | null = null;
   private wanted = false;
+  /** True where more accounts have something due than are sent from at a time. */
+  private crowded = false;
   private closed = false;
 
   constructor(
@@ -71,7 +86,10 @@ export class Outbox {
 
   /** Resolves when nothing is due any more. */
   async idle(): Promise<void> {
-    while (this.working) await this.working;
+    while (this.working || this.sendings.size > 0) {
+      await this.working;
+      await Promise.all(this.sendings.values());
+    }
   }
 
   /** Waits for the messages at hand; the rest stays queued. */
@@ -80,21 +98,32 @@ export class Outbox {
     this.wanted = false;
     if (this.timer) clearInterval(this.timer);
     await this.working;
+    await Promise.all(this.sendings.values());
     for (const { transport } of this.transports.values()) transport.close();
   }
 
-  /** Sends a message to one's own people at once, past the queue. It is handed over once, whatever comes of it. */
+  /**
+   * Sends a message to one's own people at once, past the queue. It is handed over once, whatever comes of it.
+   *
+   * @param accountId the one that is on where nothing is said.
+   */
   async sendOwn(
     schoolId: string,
     message: Omit<OutgoingMessage, 'from' | 'date'>,
-    from: string | null = null,
+    { from = null, accountId }: { from?: string | null; accountId?: string } = {},
   ): Promise<Delivery> {
-    const { transport, school } = await this.transportFor(schoolId);
-    return transport.deliver({
-      ...message,
-      from: { name: from ?? school, address: this.options.from },
-      date: new Date(),
-    });
+    try {
+      const on = accountId ?? (await accountOn(this.database.manager, schoolId));
+      const { way, transport } = await this.transportFor({ schoolId, accountId: on });
+      return await transport.deliver({
+        ...message,
+        from: { name: from ?? way.school, address: way.address },
+        date: new Date(),
+      });
+    } catch (error) {
+      if (isDatabaseAway(error)) throw error;
+      return { state: 'fault', answer: (error as Error).message };
+    }
   }
 
   /** Queues a refused, deferred or unconfirmed message again, by a person's word. */
@@ -121,11 +150,22 @@ export class Outbox {
           'paper-replaced',
           'There is a newer paper for this learner. Send that one instead, from the list of who gets mail.',
         );
+      const there =
+        message.accountId === schoolId || (await manager.existsBy(MailAccountRow, { id: message.accountId }));
       const changed = await manager.update(
         MessageRow,
         { id: messageId, schoolId, folioId, state: In(['refused', 'unconfirmed', 'deferred']) },
         // Without its claim: what the former sender may still say of it does not count any more.
-        { state: 'queued', nextAttemptAt: new Date(), attempts: 0, claim: null, claimedUntil: null },
+        {
+          state: 'queued',
+          nextAttemptAt: new Date(),
+          attempts: 0,
+          claim: null,
+          claimedUntil: null,
+          // Somebody wants it now, whatever became of those that it was sent together with.
+          dispatchId: null,
+          ...(there ? {} : { accountId: await accountOn(manager, schoolId) }),
+        },
       );
       if (!changed.affected)
         throw conflict(
@@ -136,10 +176,10 @@ export class Outbox {
     this.wake();
   }
 
-  /** Tries a school's mail account again now, and with it all messages that wait for it. @returns how many wait. */
-  async tryAccountAgain(schoolId: string): Promise<number> {
+  /** Tries a school's mail accounts again now, and with them all messages that wait for them. @returns how many wait. */
+  async tryAccountsAgain(schoolId: string): Promise<number> {
     const { manager } = this.database;
-    await manager.update(MailAccountRow, { schoolId }, { nextAttemptAt: new Date() });
+    await manager.update(MailFaultRow, { schoolId }, { nextAttemptAt: new Date() });
     await manager.update(MessageRow, { schoolId, state: 'deferred' }, { nextAttemptAt: new Date() });
     this.wake();
     return manager.countBy(MessageRow, { schoolId, state: In(['queued', 'deferred']) });
@@ -151,59 +191,74 @@ export class Outbox {
       this.log.warn('messages are unconfirmed: the server that took them is gone');
       this.events.tell(folioId, { kind: 'dispatch' });
     }
-    const accounts = await this.database.manager.find(MailAccountRow, { select: { schoolId: true } });
-    this.faulty = new Set(accounts.map(({ schoolId }) => schoolId));
-    await new Sending(this.database, {
+    for (const account of await accountsDue(this.database.manager)) {
+      if (this.sendings.size >= ACCOUNTS_MOST) break;
+      if (this.closed || this.sendings.has(account.accountId)) continue;
+      const sending = this.sendFrom(account)
+        .catch((error: unknown) => {
+          if (!isDatabaseAway(error))
+            this.log.error({ err: error }, 'the outbox stumbled and will try again');
+        })
+        .finally(() => {
+          this.sendings.delete(account.accountId);
+          // Another account may have waited for the place.
+          if (this.crowded) this.wake();
+        });
+      this.sendings.set(account.accountId, sending);
+    }
+    this.crowded = this.sendings.size >= ACCOUNTS_MOST;
+  }
+
+  private async sendFrom(account: WaitingAccount): Promise<void> {
+    const began = performance.now();
+    const faulty = await this.database.manager.existsBy(MailFaultRow, { accountId: account.accountId });
+    const sending = new Sending(this.database, {
+      account,
       term: this.options.term,
-      goesOn: () => !this.closed,
+      // Where others wait for the place, nobody has it for long.
+      goesOn: () => !this.closed && !(this.crowded && performance.now() - began > PLACE_FOR),
       deliver: (due) => this.deliver(due),
-      record: (claim, outcomes, left) => this.record(claim, outcomes, left),
-    }).run();
+      record: (claim, outcomes, left) =>
+        this.record(claim, outcomes, left, faulty ? account.accountId : null),
+    });
+    await sending.run();
   }
 
   /** @returns null where nothing was tried, because the database is away. */
   private async deliver({ message, files }: Due): Promise<Delivery | null> {
-    if (files.length === 0 || files.some(({ bytes }) => bytes === null))
-      return { state: 'refused', answer: 'The paper is not there any more. Press it again.' };
-    const there: { name: string; bytes: Buffer }[] = [];
-    for (const { fileName, bytes, laidOn } of files) {
-      try {
-        const file = { bytes: bytes!, laidOn: laidOn === null ? null : (JSON.parse(laidOn) as LaidOn) };
-        const whole = await this.options.leaving.whole(this.database.manager, message.schoolId, file);
-        there.push({ name: fileName.split('/').at(-1)!, bytes: whole });
-      } catch (error) {
-        if (this.closed || isDatabaseAway(error)) return null;
-        this.log.error({ err: error }, 'a paper could not be put on its PDF');
-        return { state: 'deferred', answer: 'The paper could not be put on its PDF. It is tried again.' };
-      }
-    }
-    let known: { transport: MailTransport; school: string };
+    let there: OutgoingMessage['files'] | null;
     try {
-      known = await this.transportFor(message.schoolId);
-    } catch {
-      return null;
+      there = await filesOf(this.database.manager, this.options.leaving, { message, files });
+    } catch (error) {
+      if (this.closed || isDatabaseAway(error)) return null;
+      this.log.error({ err: error }, 'a paper could not be put on its PDF');
+      return { state: 'deferred', answer: 'The paper could not be put on its PDF. It is tried again.' };
     }
-    return known.transport.deliver({
-      messageId: message.messageId,
-      from: { name: message.envelope?.from ?? known.school, address: this.options.from },
-      to: message.recipients.map((address, n) => ({ address, name: message.envelope?.names[n] ?? '' })),
-      cc: message.envelope?.cc ?? [],
-      bcc: message.envelope?.bcc ?? [],
-      replyTo: message.envelope?.replyTo ?? null,
-      subject: message.subject,
-      text: message.text,
-      html: message.html,
-      date: message.queuedAt,
-      files: there,
-    });
+    if (there === null)
+      return { state: 'refused', answer: 'The paper is not there any more. Press it again.' };
+    let known: { way: Way; transport: MailTransport };
+    try {
+      known = await this.transportFor(message);
+    } catch (error) {
+      if (this.closed || isDatabaseAway(error)) return null;
+      // It is the account that is to be mended: its server may not be asked, or its password cannot be opened.
+      return { state: 'fault', answer: (error as Error).message };
+    }
+    return known.transport.deliver(outgoing(message, known.way, there));
   }
 
   /** Writes down what became of messages. While the database is away it is tried again: what is known must not be lost. */
-  private async record(claim: string, outcomes: readonly Outcome[], left: readonly string[]): Promise<void> {
+  private async record(
+    claim: string,
+    outcomes: readonly Outcome[],
+    left: readonly string[],
+    faulty: string | null,
+  ): Promise<void> {
     const now = new Date();
+    const known = new Set(faulty === null ? [] : [faulty]);
     for (;;) {
       try {
-        if (outcomes.length > 0) await recordOutcomes(this.database, claim, outcomes, now, this.faulty);
+        if (outcomes.length > 0) await recordOutcomes(this.database, claim, outcomes, now, known);
         await putBackMessages(this.database, claim, left);
         break;
       } catch (error) {
@@ -215,16 +270,22 @@ export class Outbox {
       this.events.tell(folioId, { kind: 'dispatch' });
   }
 
-  private async transportFor(schoolId: string): Promise<{ transport: MailTransport; school: string }> {
-    let known = this.transports.get(schoolId);
-    if (!known) {
-      const school = await this.database.manager.findOneBy(School, { id: schoolId });
-      known = {
-        transport: new MailTransport(this.options.urlFor(schoolId), CONNECTIONS),
-        school: school?.name ?? '',
-      };
-      this.transports.set(schoolId, known);
+  /** @throws HostRefused, WrongKey, or what the database says. */
+  private async transportFor({
+    schoolId,
+    accountId,
+  }: WaitingAccount): Promise<{ way: Way; transport: MailTransport }> {
+    const known = this.transports.get(accountId);
+    if (known && performance.now() - known.looked < LOOK_AGAIN) return known;
+    const way = await this.options.ways.find(schoolId, accountId);
+    if (known?.way.version === way.version) {
+      known.looked = performance.now();
+      return known;
     }
-    return known;
+    const made = { way, transport: new MailTransport(way.server, CONNECTIONS), looked: performance.now() };
+    this.transports.set(accountId, made);
+    // What is under way there goes on to its end.
+    known?.transport.close();
+    return made;
   }
 }

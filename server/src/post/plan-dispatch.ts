@@ -29,6 +29,8 @@ export type NoteWriting = Extract<Writing, { kind: 'note' }>;
 export interface Bundle extends WrittenNote {
   /** The note that goes with them. */
   readonly cover: NoteWriting;
+  /** In which it is written, BCP 47. */
+  readonly language: string;
   /** The identities of that note in all its languages. */
   readonly inWords: readonly string[];
   readonly papers: readonly PaperRow[];
@@ -165,6 +167,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
           return {
             ...written,
             cover,
+            language,
             inWords: sameNotes(cover, covers),
             subject: written.subject.slice(0, 1000),
             papers: together,

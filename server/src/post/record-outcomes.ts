@@ -1,5 +1,6 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import { MailAccountRow, type MessageRow } from '../store/entities/register.js';
+import { MailFaultRow } from '../store/entities/post.js';
+import type { MessageRow } from '../store/entities/register.js';
 import { changeKnownMessages, type DueMessage } from './message-claims.js';
 import type { Delivery } from './transport.js';
 
@@ -15,7 +16,7 @@ export const WAITS = [1, 5, 15, 60, 180, 360, 720] as const;
  * Writes down what became of messages that were taken under a claim. What was sent is known to be sent even where the
  * term has ended meanwhile; but not where a person has asked for it again since.
  *
- * @param faulty schools whose account is known not to work.
+ * @param faulty accounts that are known not to work.
  */
 export async function recordOutcomes(
   database: DataSource,
@@ -27,7 +28,7 @@ export async function recordOutcomes(
   const ids = (some: readonly Outcome[]): string[] => some.map(({ message }) => message.id);
   const sent = outcomes.filter(({ delivery }) => delivery.state === 'sent');
   const others = outcomes.filter(({ delivery }) => delivery.state !== 'sent');
-  const mended = outcomes.some(({ message }) => faulty.has(message.schoolId));
+  const mended = outcomes.some(({ message }) => faulty.has(message.accountId));
   const messages = outcomes.map(({ message }) => message);
   await changeKnownMessages(database, messages, async (manager, revisions) => {
     for (const [folioId, revision] of revisions) {
@@ -84,34 +85,35 @@ function setback(
   return { state, answer, attempts: attempts + 1, nextAttemptAt: later(now, minutes) };
 }
 
-/** A fault of a school's account is kept once, however many messages ran into it, until one gets through. */
+/** A fault of an account is kept once, however many messages ran into it, until one gets through. */
 async function recordAccounts(
   manager: EntityManager,
   outcomes: readonly Outcome[],
   now: Date,
 ): Promise<void> {
-  const schools = new Set(outcomes.map(({ message }) => message.schoolId));
-  for (const schoolId of schools) {
-    const own = outcomes.filter(({ message }) => message.schoolId === schoolId);
+  const accounts = new Map(outcomes.map(({ message }) => [message.accountId, message.schoolId]));
+  for (const [accountId, schoolId] of accounts) {
+    const own = outcomes.filter(({ message }) => message.accountId === accountId);
     const fault = own.find(({ delivery }) => delivery.state === 'fault')?.delivery;
-    const known = await manager.findOneBy(MailAccountRow, { schoolId });
+    const known = await manager.findOneBy(MailFaultRow, { accountId });
     if (!fault) {
       const reached = own.some(({ delivery }) => delivery.state !== 'unconfirmed');
-      if (known && reached) await manager.delete(MailAccountRow, { schoolId });
+      if (known && reached) await manager.delete(MailFaultRow, { accountId });
       continue;
     }
     const attempts = (known?.attempts ?? 0) + 1;
     const minutes = WAITS[Math.min(attempts, WAITS.length) - 1]!;
     await manager.upsert(
-      MailAccountRow,
+      MailFaultRow,
       {
+        accountId,
         schoolId,
         fault: fault.answer.slice(0, 1000),
         since: known?.since ?? now,
         attempts,
         nextAttemptAt: later(now, minutes),
       },
-      ['schoolId'],
+      ['accountId'],
     );
   }
 }

@@ -13,6 +13,7 @@ import { loadPlanning } from '../register/planning.js';
 import { PaperRow } from '../store/entities/register.js';
 import { lockFolio } from '../store/folios.js';
 import { firstWriting } from '../store/writings.js';
+import { accountFor } from './accounts-on.js';
 import { onceMore, queueBundles, type QueueingPlace } from './dispatch.js';
 import { sameNotes, type Bundle } from './plan-dispatch.js';
 
@@ -26,7 +27,7 @@ import { sameNotes, type Bundle } from './plan-dispatch.js';
  */
 export async function sendPapersAgain(
   manager: EntityManager,
-  place: QueueingPlace,
+  place: Omit<QueueingPlace, 'accountId' | 'dispatchId' | 'startsAt'>,
   { paperIds, to, noteId, seen }: SendPapersAgain,
 ): Promise<number> {
   const { schoolId, folioId } = place;
@@ -80,16 +81,27 @@ export async function sendPapersAgain(
   const before = (await sentBefore(manager, place, [...wanted])).size;
   const bundles = envelopes.map((envelope): Bundle => {
     const own = papers.filter(({ entryId }) => envelope.entries.some(({ id }) => id === entryId));
+    const language = cover.content.language ?? languages.get(own[0]!.templateId) ?? 'en-GB';
     const context = {
       columns: roll.columns,
-      language: cover.content.language ?? languages.get(own[0]!.templateId) ?? 'en-GB',
+      language,
       day,
       cohort: cohortOf(roll),
     };
     const note = writeNote(cover.content, envelope, context);
-    return { ...note, cover, inWords, subject: note.subject.slice(0, 1000), papers: own, envelope, before };
+    return {
+      ...note,
+      cover,
+      language,
+      inWords,
+      subject: note.subject.slice(0, 1000),
+      papers: own,
+      envelope,
+      before,
+    };
   });
-  await queueBundles(manager, place, bundles, onceMore);
+  const accountId = await accountFor(manager, { schoolId, staffId: place.staffId });
+  await queueBundles(manager, { ...place, accountId }, bundles, onceMore);
   return bundles.length;
 }
 
@@ -119,7 +131,7 @@ async function expectFree(
 
 async function sentBefore(
   manager: EntityManager,
-  { schoolId, folioId }: QueueingPlace,
+  { schoolId, folioId }: Pick<QueueingPlace, 'schoolId' | 'folioId'>,
   entryIds: readonly string[],
 ): Promise<Set<string>> {
   const rows = await manager.query<{ messageId: string }[]>(

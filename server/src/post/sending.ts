@@ -1,7 +1,8 @@
 import type { DataSource } from 'typeorm';
 import { Heartbeat } from '../store/claims.js';
 import { newId } from '../store/id.js';
-import { findDue, renewMessages, takeMessages, type Due } from './message-claims.js';
+import { throughGates } from './gates.js';
+import { findDue, renewMessages, takeMessages, type Due, type WaitingAccount } from './message-claims.js';
 import type { Outcome } from './record-outcomes.js';
 import type { Delivery } from './transport.js';
 
@@ -22,6 +23,8 @@ const SOON = 200;
 const LOOK_AGAIN = 500;
 
 export interface SendingOptions {
+  /** Whose messages are sent. */
+  readonly account: WaitingAccount;
   /** Milliseconds for which messages are taken, unless it is lengthened. */
   readonly term: number;
   readonly goesOn: () => boolean;
@@ -32,7 +35,7 @@ export interface SendingOptions {
 }
 
 /**
- * Sends what is due under one claim: takes a few messages at a time, keeps the connections busy with them, and takes the
+ * Sends what is due of one account under one claim: takes a few messages at a time, keeps the connections busy with them, and takes the
  * next ones and writes down the last ones meanwhile. It ends where nothing is due any more, and where the claim may be lost.
  */
 export class Sending {
@@ -49,8 +52,8 @@ export class Sending {
   private failure: { readonly error: unknown } | null = null;
   /** True where something could not be written down for another reason than an outage, which `record` waits for. */
   private unrecorded = false;
-  /** Schools whose account does not work; the others go on. */
-  private readonly faulty = new Set<string>();
+  /** True once the account is known not to work. */
+  private faulty = false;
   private heartbeat!: Heartbeat;
   private later: NodeJS.Timeout | null = null;
   private waiting: (() => void)[] = [];
@@ -95,8 +98,8 @@ export class Sending {
         continue;
       }
       const { message } = due;
-      const delivery = this.faulty.has(message.schoolId) ? null : await this.options.deliver(due);
-      if (delivery?.state === 'fault') this.faulty.add(message.schoolId);
+      const delivery = this.faulty ? null : await this.options.deliver(due);
+      if (delivery?.state === 'fault') this.faulty = true;
       if (delivery) this.outcomes.push({ message, delivery });
       else this.left.push(message.id);
       this.writeDown();
@@ -119,15 +122,20 @@ export class Sending {
   }
 
   private async take(most: number): Promise<void> {
-    const due = await findDue(this.database.manager, most, this.skip, [...this.faulty]);
-    if (due.length === 0) {
-      this.exhausted = this.skip === 0;
+    const found = this.faulty
+      ? []
+      : await findDue(this.database.manager, this.options.account.accountId, most, this.skip);
+    if (found.length === 0) {
+      this.exhausted = this.skip === 0 || this.faulty;
       this.skip = 0;
       return;
     }
+    // What a gate keeps back is not found again until it opens.
+    const due = await throughGates(this.database, this.options.account, found);
+    if (due.length === 0) return;
     const ours = await takeMessages(this.database, this.claim, due, this.options.term);
     // Where another server was quicker, look a little further on, so that the two do not run after the same ones.
-    this.skip = ours.length < due.length && this.skip === 0 ? due.length : 0;
+    this.skip = ours.length < due.length && this.skip === 0 ? found.length : 0;
     this.atRisk += ours.length;
     this.ready.push(...ours);
   }

@@ -1,5 +1,8 @@
+import type { MailSecurity } from '@scriptum/core/contract';
+import { isIP } from 'node:net';
 import { Readable } from 'node:stream';
-import nodemailer from 'nodemailer';
+import { rootCertificates } from 'node:tls';
+import nodemailer, { type SendMailOptions } from 'nodemailer';
 
 export interface MailPerson {
   readonly address: string;
@@ -16,6 +19,8 @@ export interface OutgoingMessage {
   readonly cc?: readonly MailPerson[];
   readonly bcc?: readonly MailPerson[];
   readonly replyTo?: MailPerson | null;
+  /** BCP 47 (RFC 3282). */
+  readonly language?: string | null;
   readonly subject: string;
   readonly text: string;
   readonly html: string;
@@ -35,15 +40,58 @@ export interface Delivery {
   readonly notTaken?: string | null;
 }
 
+/** A mail server, and as whom messages are handed to it. */
+export type MailServer =
+  | { readonly url: string }
+  | {
+      /** An address, which is not looked up again; and the name that its certificate has to bear. */
+      readonly address: string;
+      readonly name: string;
+      readonly port: number;
+      readonly security: MailSecurity;
+      readonly user: string;
+      readonly password: string;
+      /** Certificates of authorities that are believed besides the usual ones; PEM. */
+      readonly authorities: string | null;
+      readonly dkim: { readonly domain: string; readonly selector: string; readonly key: string } | null;
+    };
+
+/** As nodemailer wants it. Certificates are checked, and where STARTTLS is asked for nothing goes without it. */
+export const optionsOf = (server: MailServer): object =>
+  'url' in server
+    ? server
+    : {
+        host: server.address,
+        port: server.port,
+        secure: server.security === 'tls',
+        requireTLS: server.security === 'starttls',
+        ignoreTLS: server.security === 'none',
+        tls: {
+          servername: isIP(server.name) ? '' : server.name,
+          rejectUnauthorized: true,
+          ...(server.authorities ? { ca: [...rootCertificates, server.authorities] } : {}),
+        },
+        ...(server.user ? { auth: { user: server.user, pass: server.password } } : {}),
+        ...(server.dkim
+          ? {
+              dkim: {
+                domainName: server.dkim.domain,
+                keySelector: server.dkim.selector,
+                privateKey: server.dkim.key,
+              },
+            }
+          : {}),
+      };
+
 /** Connections to one mail server that stay open between messages. */
 export class MailTransport {
   private readonly transporter;
   /** Message-IDs whose text has begun to leave. */
   private readonly underWay = new Set<string>();
 
-  constructor(url: string, connections = 2) {
+  constructor(server: MailServer, connections = 2) {
     this.transporter = nodemailer.createTransport({
-      url,
+      ...optionsOf(server),
       pool: true,
       maxConnections: connections,
       maxMessages: Infinity,
@@ -68,24 +116,7 @@ export class MailTransport {
 
   async deliver(message: OutgoingMessage): Promise<Delivery> {
     try {
-      const info = await this.transporter.sendMail({
-        messageId: message.messageId,
-        from: plain(message.from),
-        to: message.to.map(plain),
-        ...(message.cc?.length ? { cc: message.cc.map(plain) } : {}),
-        ...(message.bcc?.length ? { bcc: message.bcc.map(plain) } : {}),
-        ...(message.replyTo ? { replyTo: plain(message.replyTo) } : {}),
-        subject: message.subject,
-        text: message.text,
-        html: message.html,
-        date: message.date,
-        headers: { 'Auto-Submitted': 'auto-generated' },
-        attachments: message.files.map(({ name, bytes }) => ({
-          filename: name,
-          content: bytes,
-          contentType: 'application/pdf',
-        })),
-      });
+      const info = await this.transporter.sendMail(mailOf(message));
       return { state: 'sent', answer: '', notTaken: notTaken(info as Partial<SentInfo>) };
     } catch (error) {
       return judge(error as SmtpError, this.underWay.has(message.messageId));
@@ -98,6 +129,29 @@ export class MailTransport {
     this.transporter.close();
   }
 }
+
+/** A message as nodemailer wants it. */
+export const mailOf = (message: OutgoingMessage): SendMailOptions => ({
+  messageId: message.messageId,
+  from: plain(message.from),
+  to: message.to.map(plain),
+  ...(message.cc?.length ? { cc: message.cc.map(plain) } : {}),
+  ...(message.bcc?.length ? { bcc: message.bcc.map(plain) } : {}),
+  ...(message.replyTo ? { replyTo: plain(message.replyTo) } : {}),
+  subject: message.subject,
+  text: message.text,
+  html: message.html,
+  date: message.date,
+  headers: {
+    'Auto-Submitted': 'auto-generated',
+    ...(message.language ? { 'Content-Language': message.language } : {}),
+  },
+  attachments: message.files.map(({ name, bytes }) => ({
+    filename: name,
+    content: bytes,
+    contentType: 'application/pdf',
+  })),
+});
 
 /** What a name must not bring along: whatever ends a line, and signs that turn the direction of what follows. */
 const plain = ({ address, name }: MailPerson): MailPerson => ({

@@ -110,7 +110,7 @@ export class Tries {
         html,
         files: files.map(({ fileName, bytes }) => ({ name: fileName.split('/').at(-1)!, bytes })),
       },
-      from,
+      { from },
     );
     if (answer.state !== 'sent')
       throw new Refusal(

@@ -1,7 +1,8 @@
 import type { DispatchProgress, MessageState, PaperLine, Register, Run } from '@scriptum/core/contract';
 import { comparePaperOrder } from '@scriptum/core/paper';
 import type { EntityManager } from 'typeorm';
-import { MailAccountRow, PressRunRow } from '../store/entities/register.js';
+import { MailFaultRow } from '../store/entities/post.js';
+import { PressRunRow } from '../store/entities/register.js';
 import { registerState } from '../store/register-state.js';
 
 /** States of messages, those that nobody has to care for first. */
@@ -122,7 +123,7 @@ async function progress(
   schoolId: string,
   folioId: string,
 ): Promise<DispatchProgress> {
-  const [states, [kept], account] = await Promise.all([
+  const [states, [kept], broken] = await Promise.all([
     manager.query<{ state: string; n: string }[]>(
       `SELECT m.state, COUNT(*) AS n FROM message m WHERE m.schoolId = ? AND m.folioId = ?
          AND (m.state NOT IN ('refused', 'unconfirmed')
@@ -137,7 +138,16 @@ async function progress(
          AND (p.state = 'held' OR e.leftOut IS NOT NULL OR e.gone = 1)`,
       [schoolId, folioId],
     ),
-    manager.findOneBy(MailAccountRow, { schoolId }),
+    manager
+      .createQueryBuilder(MailFaultRow, 'f')
+      .where('f.schoolId = :schoolId', { schoolId })
+      .andWhere(
+        `EXISTS (SELECT 1 FROM message m WHERE m.folioId = :folioId AND m.accountId = f.accountId
+           AND m.state IN ('queued', 'deferred'))`,
+        { folioId },
+      )
+      .orderBy('f.since')
+      .getOne(),
   ]);
   const count = (...wanted: string[]): number =>
     states.filter(({ state }) => wanted.includes(state)).reduce((sum, { n }) => sum + Number(n), 0);
@@ -148,13 +158,17 @@ async function progress(
     refused: count('refused'),
     unconfirmed: count('unconfirmed'),
     keptBack: Number(kept!.n),
-    fault: account && {
-      answer: account.fault,
-      since: account.since.toISOString(),
-      nextAttemptAt: account.nextAttemptAt.toISOString(),
-    },
+    fault: faultOf(broken),
   };
 }
+
+/** Why an account's mail does not go out, as it is told. */
+export const faultOf = (
+  row: MailFaultRow | null | undefined,
+): { answer: string; since: string; nextAttemptAt: string } | null =>
+  row
+    ? { answer: row.fault, since: row.since.toISOString(), nextAttemptAt: row.nextAttemptAt.toISOString() }
+    : null;
 
 export async function latestRun(
   manager: EntityManager,

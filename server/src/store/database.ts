@@ -6,7 +6,6 @@ import { WritingRow, WritingVersionRow } from './entities/writing.js';
 import { EventRow, School, SessionRow, Staff } from './entities/people.js';
 import {
   EnclosureRow,
-  MailAccountRow,
   MessageRow,
   PaperEventRow,
   PaperRow,
@@ -35,6 +34,8 @@ import { Checks1765700000000 } from './migrations/0018-checks.js';
 import { Runs1765800000000 } from './migrations/0019-runs.js';
 import { Clearing1765900000000 } from './migrations/0020-clearing.js';
 import { FrontPage1766000000000 } from './migrations/0021-front-page.js';
+import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow } from './entities/post.js';
+import { PostRoom1766600000000 } from './migrations/0027-post-room.js';
 import { DropOffRow, DroppedRow } from './entities/drop-off.js';
 import { PackPartRow, PackRow } from './entities/packs.js';
 import { Exceptions1766100000000 } from './migrations/0022-exceptions.js';
@@ -78,7 +79,10 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       PaperEventRow,
       MessageRow,
       EnclosureRow,
+      DispatchRow,
       MailAccountRow,
+      MailFaultRow,
+      MailUseRow,
       PracticeMailRow,
       CheckedLookRow,
       DropOffRow,
@@ -114,6 +118,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       Numbers1766300000000,
       DropOff1766400000000,
       Envelopes1766500000000,
+      PostRoom1766600000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

@@ -21,7 +21,7 @@ import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
 import { planPack, type PackRequest, type PlannedPack } from '../pack/plan-pack.js';
-import { planDispatch, queueDispatch, type QueueingPlace } from '../post/dispatch.js';
+import { planDispatch, queueDispatch } from '../post/dispatch.js';
 import { sendPapersAgain } from '../post/send-again.js';
 import { planRun, type RunRequest, type StartedRun } from '../press/plan-run.js';
 import { conflict, fromProblem, notFound } from '../refusal.js';
@@ -289,7 +289,7 @@ export const ROLL_WORK = {
 
   async sendPapersAgain(
     database: DataSource,
-    { asked, ...place }: QueueingPlace & { asked: SendPapersAgain },
+    { asked, ...place }: Place & { staffId: string | null; domain: string; asked: SendPapersAgain },
   ): Promise<number> {
     return inTransaction(database, (manager) => sendPapersAgain(manager, place, asked));
   },

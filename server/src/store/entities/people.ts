@@ -11,6 +11,8 @@ export class School {
   @Column({ type: 'varchar', length: 64, default: 'UTC' }) timeZone!: string;
   /** Whether papers leave without being cleared, once cleared, or once somebody else than who pressed them has cleared them. */
   @Column({ type: 'varchar', length: 10, default: 'free' }) clearing!: Clearing;
+  /** The mail account that is on; null for the way that the server knows by itself. */
+  @IdColumn({ nullable: true }) accountId!: string | null;
   @InstantColumn() createdAt!: Date;
 }
 

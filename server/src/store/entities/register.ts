@@ -104,6 +104,8 @@ export interface KeptEnvelope {
   readonly replyTo: KeptPerson | null;
   /** What the sender is called; as the school is where nothing is said. */
   readonly from: string | null;
+  /** BCP 47; not known of older ones. */
+  readonly language?: string;
 }
 
 export interface KeptPerson {
@@ -139,6 +141,14 @@ export class MessageRow {
   @Column({ type: 'bigint', default: 0, select: false }) turn?: string;
   @InstantColumn() nextAttemptAt!: Date;
   @InstantColumn({ nullable: true }) sentAt!: Date | null;
+  /** What it leaves through; the school's own identity for the way that the server knows by itself. */
+  @IdColumn() accountId!: string;
+  /** With what it was sent together; null of older ones and those that are sent once more. */
+  @IdColumn({ nullable: true }) dispatchId!: string | null;
+  /** Addresses in all. */
+  @Column({ type: 'int', default: 1 }) people!: number;
+  /** The words by which it is found (`soughtWords`), as bytes. */
+  @Column({ type: 'varbinary', length: 1200, default: '', select: false }) sought?: Buffer;
   /** What names the taking under which it is being sent, and until when that holds (see claims). */
   @IdColumn({ nullable: true, select: false }) claim?: string | null;
   @InstantColumn({ nullable: true, select: false }) claimedUntil?: Date | null;
@@ -159,18 +169,6 @@ export class EnclosureRow {
   @Column({ type: 'int' }) place!: number;
   @IdColumn() schoolId!: string;
   @IdColumn() folioId!: string;
-}
-
-/** Why a school's mail does not go out at all just now: its mail account does not work. */
-@Entity('mail_account')
-export class MailAccountRow {
-  @IdKey() schoolId!: string;
-  /** What the mail server said, or why it could not be asked. */
-  @Column({ type: 'varchar', length: 1000 }) fault!: string;
-  @InstantColumn() since!: Date;
-  /** How often it was tried. */
-  @Column({ type: 'int' }) attempts!: number;
-  @InstantColumn() nextAttemptAt!: Date;
 }
 
 /** A message that the practice post got. */
