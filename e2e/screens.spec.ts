@@ -35,6 +35,12 @@ for (const theme of ['light', 'dark'] as const) {
     await page.goto('/practice-post');
     await expect(page.getByRole('navigation', { name: 'Mailboxes' })).toBeVisible();
     await expectAccessible(page);
+    await page.goto('/post-room');
+    await expect(page.getByRole('status')).toContainText('message');
+    await expectAccessible(page);
+    await page.goto('/post-room/accounts');
+    await expect(page.getByRole('radio', { name: /Practice post/ })).toBeChecked();
+    await expectAccessible(page);
   });
 }
 

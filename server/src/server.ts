@@ -23,6 +23,7 @@ import { createApp } from './http/app.js';
 import { Accounts } from './post/accounts.js';
 import { MailHosts } from './post/mail-hosts.js';
 import { Outbox } from './post/outbox.js';
+import { takeReturn } from './post/returns.js';
 import { Secrets } from './post/secrets.js';
 import { Ways } from './post/ways.js';
 import { Packs } from './pack/packs.js';
@@ -79,7 +80,8 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const hosts = new MailHosts(settings.mailHosts);
   const builtIn = practicePost ? 'Practice post' : hostOf(settings.smtpUrl!);
   const ways = new Ways(database, {
-    builtIn: (schoolId) => ({ url: settings.smtpUrl ?? practicePost!.urlFor(schoolId), version: 1 }),
+    builtIn: async (schoolId) =>
+      settings.smtpUrl ? { url: settings.smtpUrl, version: 1 } : practicePost!.wayFor(schoolId),
     from: settings.mailFrom,
     hosts,
     secrets,
@@ -101,6 +103,11 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     events,
     log,
   );
+  if (practicePost)
+    practicePost.returned = async (schoolId, report) => {
+      const taken = await takeReturn(database, schoolId, report);
+      if (taken.kind === 'marked') events.tell(taken.folioId, { kind: 'dispatch' });
+    };
   const rolls = new Rolls({ databaseUrl });
   const news = new SharedNews(database, events, newId(), log);
   const queue = new DatabaseSlices(database, settings.claimTerm);
@@ -182,6 +189,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     accounts,
     ways,
     builtIn,
+    practice: practicePost,
     practicePost: practicePost !== null,
     domain: settings.mailFrom.split('@')[1]!,
     sessionSecret: settings.sessionSecret ?? (await ownSecret(settings.dataFolder, 'session-secret')),

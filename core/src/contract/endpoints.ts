@@ -30,9 +30,10 @@ import {
   QueueSought,
   SaveMailAccount,
   StartDispatch,
+  TakenReturns,
   TestMailAccount,
 } from './post-room.js';
-import { Mail, Mailboxes, MailList } from './practice-post.js';
+import { Mail, Mailboxes, MailList, PracticeManner } from './practice-post.js';
 import {
   Checks,
   DispatchPlan,
@@ -707,6 +708,19 @@ export const ENDPOINTS = define({
     summary: 'Stop a dispatch, let it go on, or take back what has not left',
     body: ChangeDispatch,
     answer: Dispatchings,
+  },
+  takeReturns: {
+    method: 'post',
+    path: '/post-room/returns',
+    summary: 'Take in reports of messages that came back (RFC 3464), as a file of a message or an mbox',
+    answer: TakenReturns,
+  },
+  practiceManner: {
+    method: 'put',
+    path: '/practice-post/manner',
+    summary: 'How the practice post behaves',
+    body: PracticeManner,
+    answer: PracticeManner,
   },
   mailboxes: {
     method: 'get',

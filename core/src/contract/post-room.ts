@@ -225,3 +225,18 @@ export const StartDispatch = DispatchTiming.extend({
   accountId: Id.optional(),
 }).meta({ id: 'StartDispatch' });
 export type StartDispatch = z.infer<typeof StartDispatch>;
+
+/** What reports of messages that came back were good for. */
+export const TakenReturns = z
+  .object({
+    /** Messages in the file. */
+    messages: z.number().int(),
+    /** Reports by which a message of the school was marked. */
+    marked: z.number().int(),
+    /** Those that say nothing new. */
+    known: z.number().int(),
+    /** Those about no message of the school. */
+    strange: z.number().int(),
+  })
+  .meta({ id: 'TakenReturns' });
+export type TakenReturns = z.infer<typeof TakenReturns>;

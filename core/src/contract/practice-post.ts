@@ -1,9 +1,27 @@
 import { z } from 'zod';
 import { Id, Instant } from './common.js';
 
+/**
+ * How the practice post behaves: it takes all, refuses all, is slow, takes each message at the second try only, hangs up once it has the
+ * text, shows a certificate that nobody believes, or takes all and sends it back.
+ */
+export const PracticeMood = z.enum(['well', 'refuse', 'slow', 'greylist', 'drop', 'bad-tls', 'return']);
+export type PracticeMood = z.infer<typeof PracticeMood>;
+export const PracticeManner = z.object({ mood: PracticeMood }).meta({ id: 'PracticeManner' });
+export type PracticeManner = z.infer<typeof PracticeManner>;
+
 export const Mailboxes = z
   .object({
-    mailboxes: z.array(z.object({ address: z.string(), messages: z.number().int(), latestAt: Instant })),
+    mailboxes: z.array(
+      z.object({
+        address: z.string(),
+        /** Whom the messages in it are about. */
+        learners: z.array(z.string()),
+        messages: z.number().int(),
+        latestAt: Instant,
+      }),
+    ),
+    mood: PracticeMood,
   })
   .meta({ id: 'Mailboxes' });
 export type Mailboxes = z.infer<typeof Mailboxes>;

@@ -11,5 +11,6 @@ export {
   mayPress,
   outOfDateFinding,
   preflight,
+  refusedFinding,
   type FolioContents,
 } from './preflight.js';

@@ -122,6 +122,14 @@ export function outOfDateFinding(roll: Roll, entryIds: ReadonlySet<string>): Fin
   return entries.length === 0 ? null : look({ place: 'register', entries }, OLD, { who: who(entries, roll) });
 }
 
+/** Learners whose mail was refused, or came back, and was not sent in another way since; null where there are none. */
+export function refusedFinding(roll: Roll, entryIds: ReadonlySet<string>): Finding | null {
+  const entries = roll.entries.filter(({ id }) => entryIds.has(id));
+  return entries.length === 0
+    ? null
+    : look({ place: 'register', entries }, 'mail-refused', { who: who(entries, roll) });
+}
+
 /** The identities of the entries that are worth a look. */
 export function entriesToLookAt(findings: readonly Finding[]): Set<string> {
   return new Set(findings.flatMap(({ code, entryIds }) => (code === OLD ? [] : entryIds)));

@@ -6,6 +6,7 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import {
   collectFields,
+  matchFields,
   cutMustache,
   readLine,
   readTemplateFile,
@@ -68,7 +69,16 @@ const FOLIOS: readonly {
   { title: 'Bridge-design feedback', folder: 'bridge', file: 'Bridge-design feedback (responses).csv' },
 ];
 
-const NoteFile = z.object({ subject: z.string(), body: z.array(z.string()) });
+const NoteFile = z.object({
+  name: z.string().optional(),
+  /** Titles of the columns that it is sent to; those that the roll offers where nothing is said. */
+  to: z.array(z.string()).optional(),
+  family: z.boolean().optional(),
+  subject: z.string(),
+  body: z.array(z.string()),
+});
+/** The field of a note that names all learners whom a message is about. */
+const LEARNERS = 'The learners';
 
 /** Loads Thistlequay School with its staff member and folios, in one transaction. */
 export async function loadDemo(database: DataSource): Promise<void> {
@@ -150,6 +160,7 @@ async function loadFolio(
   });
   await addWorked(manager, schoolId, folio.id, from);
   const { columns } = await findFolio(manager, schoolId, folio.id);
+  await addressNotes(manager, folio, from, columns);
   for (const name of about.certificates ?? []) {
     const content = await readCertificate(manager, folio, path.join(from, name), columns);
     await addWriting(manager, { schoolId, folioId: folio.id }, { kind: 'placed', content }, null, at);
@@ -157,6 +168,38 @@ async function loadFolio(
   await addSorting(manager, folio, from, columns);
   await addException(manager, folio, from, at);
   return folio.id;
+}
+
+/** Says to which columns the note is sent, and adds that of `note-2.json`, where the folder has one. */
+async function addressNotes(
+  manager: EntityManager,
+  { id: folioId, schoolId }: FolioRow,
+  from: string,
+  columns: FolioRow['columns'],
+): Promise<void> {
+  const given = nameColumns(columns).find(({ role }) => role === 'given name');
+  const addressed = (note: CoverNote, { name, to, family }: z.infer<typeof NoteFile>): CoverNote => ({
+    ...note,
+    ...(name ? { name } : {}),
+    ...(family ? { family } : {}),
+    to: to?.map((title) => ({ columnId: columns.find((column) => column.title === title)!.id })) ?? note.to,
+    fields: matchFields(note.fields, columns).map((field) =>
+      field.name === LEARNERS
+        ? { ...field, columnId: null, same: { kind: 'learners' as const, columnId: given?.id ?? null } }
+        : field,
+    ),
+  });
+  const read = async (name: string): Promise<z.infer<typeof NoteFile> | null> => {
+    const json = await readFile(path.join(from, name), 'utf8').catch(() => null);
+    return json === null ? null : NoteFile.parse(JSON.parse(json));
+  };
+  const [first] = writingsOf(await loadWritings(manager, { schoolId, folioId }), 'note');
+  const content = addressed(first!.content, (await read('note.json'))!);
+  await changeWriting(manager, { ...first!, schoolId }, { content, staffId: null });
+  const second = await read('note-2.json');
+  if (!second) return;
+  const added = { kind: 'note' as const, content: addressed(readNote(second), second) };
+  await addWriting(manager, { schoolId, folioId }, added, null, new Date());
 }
 
 /** The rules of `sorting.json`, where the folder has one; they name columns by their titles and templates by their names. */

@@ -23,14 +23,22 @@ import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
 import { letterheadRoutes } from './letterhead-routes.js';
 import { postRoomRoutes, type PostRoomParts } from './post-room-routes.js';
-import { practiceRoutes } from './practice-routes.js';
+import { practiceRoutes, type PracticeParts } from './practice-routes.js';
 import { problems } from './problems.js';
 import { registerRoutes, type RegisterParts } from './register-routes.js';
 import { rollBodies, rollRoutes, type RollParts } from './roll-routes.js';
 import { staffRoutes, type StaffParts } from './staff-routes.js';
 
 export interface AppParts
-  extends FolioParts, RollParts, RegisterParts, CheckParts, PackRouteParts, PostRoomParts, StaffParts {
+  extends
+    FolioParts,
+    RollParts,
+    RegisterParts,
+    CheckParts,
+    PackRouteParts,
+    PostRoomParts,
+    PracticeParts,
+    StaffParts {
   readonly log: Logger;
   readonly sessionSecret: string;
   readonly secureCookies: boolean;
@@ -131,7 +139,7 @@ function api(parts: AppParts): express.Router {
   checkRoutes(router, parts);
   packRoutes(router, parts);
   postRoomRoutes(router, parts);
-  practiceRoutes(router, parts.database);
+  practiceRoutes(router, parts);
   router.use(() => {
     throw notFound('This address');
   });

@@ -1,6 +1,6 @@
 import { safePart } from '@scriptum/core/filing';
 import type { MailTest } from '@scriptum/core/contract';
-import type { Router } from 'express';
+import { raw, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
@@ -20,7 +20,10 @@ import { recordHappening } from '../store/happenings.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { DatabaseLimits } from '../store/limits.js';
+import { messagesIn } from '../post/read-return.js';
+import { takeReturn } from '../post/returns.js';
 import { answer } from './call.js';
+import { forStaff } from './for-staff.js';
 
 export interface PostRoomParts {
   readonly database: DataSource;
@@ -34,6 +37,10 @@ export interface PostRoomParts {
   /** Domain of the Message-IDs. */
   readonly domain: string;
 }
+
+/** Bytes of a file with reports, and messages in it. */
+const RETURNS_BYTES = 25 * 1024 * 1024;
+const RETURNS_MOST = 2_000;
 
 /** Conversations that a school may have in so many milliseconds: each waits for somebody else's server. */
 const TALKS = { most: 30, per: 10 * 60_000 };
@@ -86,7 +93,7 @@ export function postRoomRoutes(
   );
   answer(router, 'testMailAccount', async ({ schoolId, staffId, params, body }): Promise<MailTest> => {
     const accountId = params['accountId']!;
-    await accounts.changeable(manager, { schoolId, staffId }, accountId);
+    await accounts.expectMine({ schoolId, staffId }, accountId);
     const staff = await manager.findOneBy(Staff, { id: staffId, schoolId });
     if (!staff) throw notFound('Your account');
     return talkTo(
@@ -104,6 +111,36 @@ export function postRoomRoutes(
     );
   });
 
+  router.post('/post-room/returns', forStaff(raw({ type: () => true, limit: RETURNS_BYTES })));
+  answer(router, 'takeReturns', async ({ request, schoolId, staffId }) => {
+    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    const all = bytes.length === 0 ? [] : messagesIn(bytes);
+    if (all.length > RETURNS_MOST)
+      throw new Refusal(
+        422,
+        'file-large',
+        `This file holds more than ${RETURNS_MOST.toLocaleString('en')} messages. Take it in in parts.`,
+      );
+    const folios = new Set<string>();
+    const counts = { marked: 0, known: 0, strange: 0 };
+    for (const one of all) {
+      const taken = await takeReturn(database, schoolId, one);
+      if (taken.kind === 'no report') continue;
+      counts[taken.kind]++;
+      if (taken.kind === 'marked') folios.add(taken.folioId);
+    }
+    for (const folioId of folios) {
+      await recordHappening(manager, { schoolId, staffId, folioId, kind: 'mail-returned' });
+      events.tell(folioId, { kind: 'dispatch' });
+    }
+    if (counts.marked + counts.known + counts.strange === 0)
+      throw new Refusal(
+        422,
+        'no-report',
+        'There is no report of mail that came back in this file. Save such a message from the mail program as a file, and choose that.',
+      );
+    return { messages: all.length, ...counts };
+  });
   answer(router, 'mailQueue', ({ schoolId, query }) => searchQueue(manager, schoolId, query, builtIn));
   answer(router, 'messageFile', async ({ response, schoolId, params }) => {
     const { subject, bytes } = await messageFile({ database, leaving, ways }, schoolId, params['messageId']!);

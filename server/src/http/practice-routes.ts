@@ -1,13 +1,22 @@
 import type { Router } from 'express';
 import { simpleParser, type ParsedMail } from 'mailparser';
 import type { DataSource } from 'typeorm';
+import type { Outbox } from '../post/outbox.js';
+import type { PracticePost } from '../post/practice-post.js';
 import { notFound } from '../refusal.js';
 import { PracticeMailRow } from '../store/entities/register.js';
 import { answer } from './call.js';
 import { disposition } from './register-routes.js';
 
+export interface PracticeParts {
+  readonly database: DataSource;
+  /** Null where there is none. */
+  readonly practice: PracticePost | null;
+  readonly outbox: Outbox;
+}
+
 /** The practice post's mailboxes, each school its own. */
-export function practiceRoutes(router: Router, database: DataSource): void {
+export function practiceRoutes(router: Router, { database, practice, outbox }: PracticeParts): void {
   const { manager } = database;
 
   const open = async (schoolId: string, id: string): Promise<{ row: PracticeMailRow; mail: ParsedMail }> => {
@@ -17,17 +26,30 @@ export function practiceRoutes(router: Router, database: DataSource): void {
   };
 
   answer(router, 'mailboxes', async ({ schoolId }) => {
-    const rows: { mailbox: string; n: string; latest: Date }[] = await manager.query(
-      'SELECT mailbox, COUNT(*) AS n, MAX(receivedAt) AS latest FROM practice_mail WHERE schoolId = ? GROUP BY mailbox ORDER BY mailbox',
+    const rows: { mailbox: string; n: string; latest: Date; learners: string | null }[] = await manager.query(
+      `SELECT b.mailbox, COUNT(DISTINCT b.id) AS n, MAX(b.receivedAt) AS latest,
+         GROUP_CONCAT(DISTINCT p.learner ORDER BY p.learner SEPARATOR '\n') AS learners
+       FROM practice_mail b LEFT JOIN message m ON m.messageId = b.messageId AND m.schoolId = b.schoolId
+         LEFT JOIN enclosure c ON c.messageId = m.id LEFT JOIN paper p ON p.id = c.paperId
+       WHERE b.schoolId = ? GROUP BY b.mailbox ORDER BY b.mailbox`,
       [schoolId],
     );
     return {
-      mailboxes: rows.map(({ mailbox, n, latest }) => ({
+      mood: practice ? await practice.moodOf(schoolId) : 'well',
+      mailboxes: rows.map(({ mailbox, n, latest, learners }) => ({
         address: mailbox,
+        learners: learners?.split('\n').filter(Boolean) ?? [],
         messages: Number(n),
         latestAt: new Date(latest).toISOString(),
       })),
     };
+  });
+  answer(router, 'practiceManner', async ({ schoolId, body: { mood } }) => {
+    if (!practice) throw notFound('The practice post');
+    await practice.setMood(schoolId, mood);
+    // What was put off, or ran into a certificate, is tried as it is now.
+    await outbox.tryAccountsAgain(schoolId);
+    return { mood };
   });
   answer(router, 'mailList', async ({ schoolId, query }) => {
     const rows = await manager.find(PracticeMailRow, {

@@ -170,8 +170,14 @@ export class Accounts {
     });
   }
 
-  /** An account that the person may change: the school's, and one's own. @throws Refusal `not-found` */
-  async changeable(
+  /** @throws Refusal `not-found` where the person may not see into it: it is another school's, or another's own. */
+  async expectMine({ schoolId, staffId }: Asker, id: string): Promise<void> {
+    const row = await this.database.manager.findOneBy(MailAccountRow, { id, schoolId });
+    if (!row || (row.ownerId !== null && row.ownerId !== staffId)) throw notFound('This mail account');
+  }
+
+  /** An account that the person may change, held. @throws Refusal `not-found` */
+  private async changeable(
     manager: EntityManager,
     { schoolId, staffId }: Asker,
     id: string,

@@ -155,7 +155,7 @@ function listener(lines: string[]): object {
       return;
     const text = message
       .replace(/%s/g, () => String(values.shift() ?? ''))
-      .replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, ' ')
+      .replace(/[^\P{Cc}\n]/gu, ' ')
       .trim();
     for (const line of text.split('\n'))
       if (line)

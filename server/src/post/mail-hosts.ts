@@ -27,7 +27,6 @@ for (const [net, bits] of [
   INNER.addSubnet(net, bits, 'ipv4');
 for (const [net, bits] of [
   ['::', 127],
-  ['::ffff:0:0', 96],
   ['64:ff9b::', 96],
   ['100::', 64],
   ['fc00::', 7],
@@ -79,4 +78,5 @@ export class MailHosts {
   }
 }
 
+/** IPv4 addresses that are written as IPv6 ones are checked as what they are. */
 const isInner = (address: string): boolean => INNER.check(address, isIP(address) === 6 ? 'ipv6' : 'ipv4');

@@ -39,13 +39,22 @@ export interface OutboxOptions {
   readonly leaving: Leaving;
 }
 
+/** An account whose connections are open. */
+interface Known {
+  readonly schoolId: string;
+  readonly way: Way;
+  readonly transport: MailTransport;
+  /** `performance.now()` when it was read last. */
+  looked: number;
+}
+
 /**
  * Hands queued messages to the mail server, each once. A message is taken by a claim that is committed before a byte of it
  * leaves, and never taken a second time: if the server dies then, nobody knows whether it arrived; it becomes unconfirmed
  * and waits for a person. Any number of servers may send side by side.
  */
 export class Outbox {
-  private readonly transports = new Map<string, { way: Way; transport: MailTransport; looked: number }>();
+  private readonly transports = new Map<string, Known>();
   /** Accounts that are being sent from, each by itself: one that hangs keeps no other waiting. */
   private readonly sendings = new Map<string, Promise<void>>();
   private timer: NodeJS.Timeout | null = null;
@@ -179,6 +188,8 @@ export class Outbox {
   /** Tries a school's mail accounts again now, and with them all messages that wait for them. @returns how many wait. */
   async tryAccountsAgain(schoolId: string): Promise<number> {
     const { manager } = this.database;
+    // As they are now, not as they were a moment ago.
+    for (const known of this.transports.values()) if (known.schoolId === schoolId) known.looked = -Infinity;
     await manager.update(MailFaultRow, { schoolId }, { nextAttemptAt: new Date() });
     await manager.update(MessageRow, { schoolId, state: 'deferred' }, { nextAttemptAt: new Date() });
     this.wake();
@@ -282,7 +293,8 @@ export class Outbox {
       known.looked = performance.now();
       return known;
     }
-    const made = { way, transport: new MailTransport(way.server, CONNECTIONS), looked: performance.now() };
+    const transport = new MailTransport(way.server, CONNECTIONS);
+    const made = { schoolId, way, transport, looked: performance.now() };
     this.transports.set(accountId, made);
     // What is under way there goes on to its end.
     known?.transport.close();

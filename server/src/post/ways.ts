@@ -18,7 +18,7 @@ export interface Way {
 
 export interface WaysOptions {
   /** The way that the server knows by itself, for a school. */
-  readonly builtIn: (schoolId: string) => { readonly url: string; readonly version: number };
+  readonly builtIn: (schoolId: string) => Promise<{ readonly url: string; readonly version: number }>;
   /** What messages are from there. */
   readonly from: string;
   readonly hosts: MailHosts;
@@ -42,7 +42,7 @@ export class Ways {
     const { manager } = this.database;
     const { name: school = '' } = (await manager.findOneBy(School, { id: schoolId })) ?? {};
     if (accountId === schoolId) {
-      const { url, version } = this.options.builtIn(schoolId);
+      const { url, version } = await this.options.builtIn(schoolId);
       return { version, server: { url }, address: this.options.from, school };
     }
     const [row] = await manager.find(MailAccountRow, {

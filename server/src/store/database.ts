@@ -34,7 +34,7 @@ import { Checks1765700000000 } from './migrations/0018-checks.js';
 import { Runs1765800000000 } from './migrations/0019-runs.js';
 import { Clearing1765900000000 } from './migrations/0020-clearing.js';
 import { FrontPage1766000000000 } from './migrations/0021-front-page.js';
-import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow } from './entities/post.js';
+import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow, PracticeMoodRow } from './entities/post.js';
 import { PostRoom1766600000000 } from './migrations/0027-post-room.js';
 import { DropOffRow, DroppedRow } from './entities/drop-off.js';
 import { PackPartRow, PackRow } from './entities/packs.js';
@@ -83,6 +83,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       MailAccountRow,
       MailFaultRow,
       MailUseRow,
+      PracticeMoodRow,
       PracticeMailRow,
       CheckedLookRow,
       DropOffRow,

@@ -80,6 +80,7 @@ export class ScriptedMailServer {
           else if (answer('RCPT', '250 Fine')) to = to === '' ? address : `${to}, ${address}`;
         } else if (/^DATA/i.test(line)) inText = answer('DATA', '354 Go on');
         else if (/^QUIT/i.test(line)) socket.end('221 Bye\r\n');
+        else if (/^STARTTLS/i.test(line)) socket.write('502 Not here\r\n');
         else socket.write('250 Fine\r\n');
       }
     });

@@ -21,6 +21,18 @@ export const routes: Routes = [
     loadComponent: () => import('./shell/school-register').then((m) => m.SchoolRegisterPage),
   },
   {
+    path: 'post-room',
+    title: 'Post room – Scriptum',
+    canActivate: [signedIn],
+    loadComponent: () => import('./post-room/queue-page').then((m) => m.QueuePage),
+  },
+  {
+    path: 'post-room/accounts',
+    title: 'Mail accounts – Scriptum',
+    canActivate: [signedIn],
+    loadComponent: () => import('./post-room/accounts-page').then((m) => m.AccountsPage),
+  },
+  {
     path: 'practice-post',
     title: 'Practice post – Scriptum',
     canActivate: [signedIn],

@@ -37,6 +37,7 @@ const KINDS: Readonly<Record<string, string>> = {
   'address-gone': 'Cover note',
   'family-differs': 'Families that share a message',
   'address-none': 'No address',
+  'mail-refused': 'Mail that was refused',
   'address-wrong': 'Addresses that cannot be right',
   'address-shared': 'One address for many',
   'name-blank': 'Learners without a name',

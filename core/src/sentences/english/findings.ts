@@ -135,6 +135,8 @@ export const findings = {
     `${capital(people(who))} have one address, “${address}”, which is many for one family. Each of their messages would go there.`,
   'address-none': ({ who }: { who: People }) =>
     `${capital(people(who))} ${form(who.count, 'has', 'have')} no email address. Print ${form(who.count, 'that paper', 'those papers')} from the register.`,
+  'mail-refused': ({ who }: { who: People }) =>
+    `Mail for ${people(who)} was refused, or came back. See in the register why; mend the address in the roll and dispatch again, or print ${form(who.count, 'the paper', 'the papers')}.`,
   'address-wrong': ({ who, cell, why }: { who: People; cell: string; why: Saying }, say: Say) =>
     `The address of ${people(who)} cannot be right: “${cell}” (${say(why)}). Nothing is sent there.`,
   'type-wrong': ({

@@ -1,4 +1,4 @@
-import type { DispatchHours, MailSecurity } from '@scriptum/core/contract';
+import type { DispatchHours, MailSecurity, PracticeMood } from '@scriptum/core/contract';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
 
@@ -73,4 +73,11 @@ export class DispatchRow {
   @IdColumn({ nullable: true }) stoppedBy!: string | null;
   /** Before which nothing more is taken, for its pace or its hours. */
   @Column({ type: 'datetime', precision: 6, nullable: true }) openAt!: Date | null;
+}
+
+/** How the practice post behaves for a school; well where nothing is said. */
+@Entity('practice_mood')
+export class PracticeMoodRow {
+  @IdKey() schoolId!: string;
+  @Column({ type: 'varchar', length: 20 }) mood!: PracticeMood;
 }

@@ -29,6 +29,9 @@ export class PostRoom1766600000000 implements MigrationInterface {
       staffId ${id} NULL, startedAt DATETIME(3) NOT NULL, startsAt DATETIME(3) NOT NULL, hours LONGTEXT NULL, perMinute INT NULL,
       total INT NOT NULL, stoppedAt DATETIME(3) NULL, stoppedBy ${id} NULL, openAt DATETIME(6) NULL, KEY dispatch_folio (folioId, startedAt),
       CONSTRAINT dispatch_of FOREIGN KEY (folioId) REFERENCES folio (id) ON DELETE CASCADE) ${table}`);
+    await runner.query(
+      `CREATE TABLE practice_mood (schoolId ${id} NOT NULL PRIMARY KEY, mood VARCHAR(20) NOT NULL) ${table}`,
+    );
     await runner.query(`ALTER TABLE school ADD COLUMN accountId ${id} NULL`);
     await runner.query(`ALTER TABLE message ADD COLUMN accountId ${id} NOT NULL DEFAULT '', ADD COLUMN dispatchId ${id} NULL,
       ADD COLUMN people INT NOT NULL DEFAULT 1, ADD COLUMN sought VARBINARY(1200) NOT NULL DEFAULT ''`);
@@ -66,6 +69,7 @@ export class PostRoom1766600000000 implements MigrationInterface {
       ADD KEY message_due (state, nextAttemptAt), ADD KEY message_turn (state, turn),
       DROP COLUMN sought, DROP COLUMN people, DROP COLUMN dispatchId, DROP COLUMN accountId`);
     await runner.query('ALTER TABLE school DROP COLUMN accountId');
+    await runner.query('DROP TABLE practice_mood');
     await runner.query('DROP TABLE dispatch');
     await runner.query('DROP TABLE mail_use');
     await runner.query('DROP TABLE mail_account');

@@ -45,6 +45,16 @@ import type {
   Tried,
   WritingNow,
   WritingSaved,
+  Dispatchings,
+  MailAccount,
+  MailQueue,
+  MailTest,
+  PostRoom,
+  QueueSought,
+  SaveMailAccount,
+  TakenReturns,
+  PracticeManner,
+  PracticeMood,
 } from '@scriptum/core/contract';
 import type { RollPatch } from '@scriptum/core/roll';
 import type { Letterhead, Placed, Template, Writing, WritingKind } from '@scriptum/core/template';
@@ -224,6 +234,34 @@ export class Api {
   tryMailAgain = (): Observable<{ waiting: number }> =>
     this.http.post<{ waiting: number }>('/api/mail-account/again', {});
 
+  postRoom = (): Observable<PostRoom> => this.http.get<PostRoom>('/api/post-room');
+  choosePost = (accountId: string | null, from: string | null): Observable<PostRoom> =>
+    this.http.put<PostRoom>('/api/post-room/on', { accountId, from });
+  addMailAccount = (account: SaveMailAccount): Observable<MailAccount> =>
+    this.http.post<MailAccount>('/api/post-room/accounts', account);
+  saveMailAccount = (id: string, account: SaveMailAccount): Observable<MailAccount> =>
+    this.http.put<MailAccount>(`/api/post-room/accounts/${id}`, account);
+  deleteMailAccount = (id: string): Observable<PostRoom> =>
+    this.http.delete<PostRoom>(`/api/post-room/accounts/${id}`);
+  testMailAccount = (id: string, send: boolean): Observable<MailTest> =>
+    this.http.post<MailTest>(`/api/post-room/accounts/${id}/test`, { send });
+  mailQueue = (sought: QueueSought): Observable<MailQueue> =>
+    this.http.get<MailQueue>('/api/post-room/queue', { params: { ...sought } });
+  dispatches = (id: string): Observable<Dispatchings> =>
+    this.http.get<Dispatchings>(`/api/folios/${id}/dispatches`);
+  changeDispatch = (
+    id: string,
+    dispatchId: string,
+    to: 'stop' | 'go on' | 'take back',
+  ): Observable<Dispatchings> =>
+    this.http.post<Dispatchings>(`/api/folios/${id}/dispatches/${dispatchId}`, { to });
+
+  takeReturns = (file: File): Observable<TakenReturns> =>
+    this.http.post<TakenReturns>('/api/post-room/returns', file, {
+      headers: { 'content-type': 'application/octet-stream' },
+    });
+  setPracticeManner = (mood: PracticeMood): Observable<PracticeManner> =>
+    this.http.put<PracticeManner>('/api/practice-post/manner', { mood });
   mailboxes = (): Observable<Mailboxes> => this.http.get<Mailboxes>('/api/practice-post/mailboxes');
   mailList = (mailbox: string): Observable<MailList> =>
     this.http.get<MailList>('/api/practice-post/messages', { params: { mailbox } });

@@ -43,7 +43,7 @@ test('the oldest are ended, and all that are not shown where somebody signs in',
   shown.listener = listener;
   for (let n = 0; n < 15; n++) editors.take(`text ${n}`, make(`text ${n}`));
   expect(ended).toEqual(['text 0', 'text 1', 'text 2', 'text 3']);
-  const me: Me = { staff: null, demo: null, practicePost: false };
+  const me: Me = { staff: null, demo: null, practicePost: false, post: null };
   actions.next(sessionActions.known({ me }));
   expect(ended).toHaveLength(15);
   expect(ended).not.toContain('shown');

@@ -58,7 +58,7 @@ test('says how many messages go to how many addresses, where, and who gets a cop
   expect(text()).toContain('copy to t@school.example');
   expect(text()).toContain('m@b.example');
   await press(/Send 2 messages/);
-  expect(close).toHaveBeenCalledWith({ again: false, corrected: false });
+  expect(close).toHaveBeenCalledWith({ again: false, corrected: false, timing: {} });
 });
 
 test('says who is left out and why', async () => {
@@ -85,7 +85,7 @@ test('those with an earlier version are left out until the person says so', asyn
   await fixture.whenStable();
   expect(text()).toContain('1 message to 1 address');
   await press(/Send 1 message/);
-  expect(close).toHaveBeenCalledWith({ again: true, corrected: false });
+  expect(close).toHaveBeenCalledWith({ again: true, corrected: false, timing: {} });
 });
 
 test('one address with several messages is pointed out', async () => {
@@ -114,5 +114,5 @@ test('what was refused is sent to the mended address when the person says so', a
   await fixture.whenStable();
   expect(text()).toContain('1 message to 1 address');
   await press(/Send 1 message/);
-  expect(close).toHaveBeenCalledWith({ again: false, corrected: true });
+  expect(close).toHaveBeenCalledWith({ again: false, corrected: true, timing: {} });
 });

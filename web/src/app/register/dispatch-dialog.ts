@@ -4,15 +4,17 @@ import { DIALOG_DATA, DialogRef } from '@angular/cdk/dialog';
 import type { DispatchPlan } from '@scriptum/core/contract';
 import { Store } from '@ngrx/store';
 import { sessionFeature } from '../state/session';
+import { DispatchTimingForm, type TimingChoice } from './dispatch-timing';
 
 export interface DispatchChoice {
   readonly again: boolean;
   readonly corrected: boolean;
+  readonly timing: Exclude<TimingChoice, string>;
 }
 
 /** Says exactly who gets mail, before anything leaves. */
 @Component({
-  imports: [Ticked],
+  imports: [DispatchTimingForm, Ticked],
   selector: 'sc-dispatch-dialog',
   templateUrl: './dispatch-dialog.html',
   host: { class: 'panel flex max-h-[88vh] w-130 max-w-[92vw] flex-col gap-3 p-5' },
@@ -24,6 +26,8 @@ export class DispatchDialog {
   protected readonly me = inject(Store).selectSignal(sessionFeature.selectMe);
   protected readonly again = signal(false);
   protected readonly corrected = signal(false);
+  private readonly timing = signal<TimingChoice>({});
+  protected readonly timed = computed(() => typeof this.timing() !== 'string');
   protected readonly withoutMail = peopleWithout(this.plan.noAddress);
   private readonly messages = computed(() => [
     ...this.plan.messages,
@@ -44,6 +48,16 @@ export class DispatchDialog {
         .join('; '),
     })),
   );
+  protected setTiming(timing: TimingChoice): void {
+    this.timing.set(timing);
+  }
+
+  protected send(): void {
+    const timing = this.timing();
+    if (typeof timing !== 'string')
+      this.dialog.close({ again: this.again(), corrected: this.corrected(), timing });
+  }
+
   protected readonly count = computed(() => this.messages().length);
   /** How many messages of each cover note, where there are several. */
   protected readonly notes = computed(() => {

@@ -30,6 +30,7 @@ import { selectSortedBy } from '../state/sorting';
 import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
 import { StateMark } from '../ui/state-mark';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
+import { DispatchesPanel } from './dispatches-panel';
 import { PaperHistoryView } from './paper-history-view';
 import { SendAgainDialog, type NoteNow, type SendAgainChoice, type SendAgainData } from './send-again-dialog';
 import { RegisterViews } from './register-views';
@@ -45,6 +46,7 @@ const LINE = 36;
   imports: [
     Ticked,
     DatePipe,
+    DispatchesPanel,
     RouterLink,
     Icon,
     FindingsList,
@@ -237,7 +239,14 @@ export class RegisterStation {
     this.open.closed.subscribe((choice) => {
       this.open = null;
       this.store.dispatch(
-        choice ? registerActions.dispatch({ planId: plan.planId, ...choice }) : registerActions.planDropped(),
+        choice
+          ? registerActions.dispatch({
+              planId: plan.planId,
+              again: choice.again,
+              corrected: choice.corrected,
+              ...choice.timing,
+            })
+          : registerActions.planDropped(),
       );
     });
   }

@@ -11,7 +11,7 @@ beforeAll(() => {
 async function show(demo: { email: string; password: string } | null, back?: string) {
   TestBed.configureTestingModule({ providers: [provideStore(), provideState(sessionFeature)] });
   const store = TestBed.inject(Store);
-  store.dispatch(sessionActions.known({ me: { staff: null, demo, practicePost: true } }));
+  store.dispatch(sessionActions.known({ me: { staff: null, demo, practicePost: true, post: null } }));
   const fixture = TestBed.createComponent(SignInPage);
   fixture.componentRef.setInput('back', back);
   await fixture.whenStable();

@@ -31,7 +31,7 @@ import { ThemeChoice } from '../ui/theme';
         <sc-icon name="lucideStamp" [size]="16" />
         <span class="not-narrow">Letterhead</span>
       </a>
-      @if (me()?.practicePost) {
+      @if (me()?.post?.kind === 'practice') {
         <a
           routerLink="/practice-post"
           class="btn bare"
@@ -40,6 +40,16 @@ import { ThemeChoice } from '../ui/theme';
         >
           <sc-icon name="lucideMailOpen" [size]="16" />
           <span class="not-narrow">Practice post</span>
+        </a>
+      } @else {
+        <a
+          routerLink="/post-room"
+          class="btn bare"
+          aria-label="Post room"
+          title="Post room: what was sent, and what mail leaves through"
+        >
+          <sc-icon name="lucideMail" [size]="16" />
+          <span class="not-narrow">Post room</span>
         </a>
       }
       <button

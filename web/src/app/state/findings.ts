@@ -4,6 +4,7 @@ import {
   fitFindings,
   outOfDateFinding,
   preflight,
+  refusedFinding,
   withoutSeen,
   type Finding,
 } from '@scriptum/core/preflight';
@@ -71,6 +72,12 @@ const selectOldIds = createSelector(
     ),
 );
 
+const selectRefusedIds = createSelector(
+  registerFeature.selectPresent,
+  (papers): ReadonlySet<string> =>
+    new Set(papers.filter(({ message }) => message?.state === 'refused').map(({ entryId }) => entryId)),
+);
+
 /** The same with what was found out in the background about the papers as they come out. */
 const selectAllNow = createSelector(
   selectFindingsNow,
@@ -78,13 +85,16 @@ const selectAllNow = createSelector(
   writingFeature.selectFits,
   deskFeature.selectSettledRoll,
   selectOldIds,
-  (found, measured, fits, roll, oldIds): Finding[] => {
+  selectRefusedIds,
+  (found, measured, fits, roll, oldIds, refusedIds): Finding[] => {
     const live = fits?.templateId;
     const old = outOfDateFinding(presentRoll(roll), oldIds);
+    const refused = refusedFinding(presentRoll(roll), refusedIds);
     return [
       ...found,
       ...measured.filter((finding) => !(isOfBoxes(finding) && finding.templateId === live)),
       ...(old ? [old] : []),
+      ...(refused ? [refused] : []),
     ];
   },
 );

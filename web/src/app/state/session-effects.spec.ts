@@ -15,7 +15,7 @@ import * as effects from './session-effects';
 import * as writingEffects from './writing-effects';
 import { writingActions, writingFeature } from './writing';
 
-const nobody: Me = { staff: null, demo: null, practicePost: false };
+const nobody: Me = { staff: null, demo: null, practicePost: false, post: null };
 
 function signedIn(saveWriting: jest.Mock) {
   const signOut = jest.fn(() => of(nobody));

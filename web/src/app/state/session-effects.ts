@@ -14,9 +14,9 @@ import { whenSaved } from './when-saved';
 export const askWhoIsSignedIn = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
-      ofType(sessionActions.asked),
+      ofType(sessionActions.asked, sessionActions.askedAgain),
       concatLatestFrom(() => store.select(sessionFeature.selectStatus)),
-      filter(([, status]) => status !== 'known'),
+      filter(([{ type }, status]) => status !== 'known' || type === sessionActions.askedAgain.type),
       exhaustMap(() =>
         api.me().pipe(
           map((me) => sessionActions.known({ me })),

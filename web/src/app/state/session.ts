@@ -21,6 +21,8 @@ export const sessionActions = createActionGroup({
   source: 'Session',
   events: {
     Asked: emptyProps(),
+    /** Something of it is another one now. */
+    'Asked Again': emptyProps(),
     Known: props<{ me: Me }>(),
     'Sign In': props<{ email: string; password: string; back: string }>(),
     'Sign Out': emptyProps(),

@@ -137,6 +137,7 @@ test('what could not be saved while nobody was signed in is, as soon as somebody
     staff: { name: 'N', email: 'a@x.example', school: 'S', timeZone: 'UTC' },
     demo: null,
     practicePost: false,
+    post: null,
   };
   store.dispatch(sessionActions.known({ me }));
   store.dispatch(deskActions.folioArrived({ folio }));

@@ -186,6 +186,7 @@ test('drafts stay when a session runs out, and go with another person', () => {
     staff: email ? { name: 'N', email, school: 'S', timeZone: 'UTC' } : null,
     demo: null,
     practicePost: false,
+    post: null,
   });
   const known = (email: string | null) => sessionActions.known({ me: me(email) });
   const first = [known('a@x.example'), deskActions.folioArrived({ folio: folioAt(3) }), typed('Mine')].reduce(

@@ -25,6 +25,9 @@ export function paperMark(paper: PaperLine | undefined): PaperMark | null {
   return { mark: old ? 'old' : MARKS[paper.state], word: paperWord(paper) };
 }
 
+/** Whether a message was taken, and came back later (see the server's `returns`). */
+export const cameBack = (answer: string | null): boolean => answer?.startsWith('Came back: ') ?? false;
+
 /**
  * How the state of a paper's message looks and reads; null where there is none, or it was sent, as the paper's own state
  * says. `fault` is true while no mail goes out at all, which is said once for all of them.
@@ -41,7 +44,7 @@ export function messageMark(paper: PaperLine, fault = false): PaperMark | null {
     case 'deferred':
       return { mark: 'waiting', word: 'Tried again later' };
     case 'refused':
-      return { mark: 'refused', word: 'Refused' };
+      return { mark: 'refused', word: cameBack(paper.message.answer) ? 'Came back' : 'Refused' };
     case 'unconfirmed':
       return { mark: 'unsure', word: 'Unconfirmed' };
     case 'sent':

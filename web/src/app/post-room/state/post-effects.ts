@@ -12,7 +12,21 @@ export const loadMailboxes = createEffect(
       ofType(postActions.asked),
       switchMap(() =>
         api.mailboxes().pipe(
-          map(({ mailboxes }) => postActions.mailboxesArrived({ mailboxes })),
+          map((arrived) => postActions.mailboxesArrived(arrived)),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const setMood = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(postActions.chooseMood),
+      switchMap(({ mood: wanted }) =>
+        api.setPracticeManner(wanted).pipe(
+          map(({ mood }) => postActions.moodSet({ mood })),
           catchError(failed),
         ),
       ),

@@ -1,9 +1,11 @@
-import type { Mail, Mailboxes, MailList } from '@scriptum/core/contract';
+import type { Mail, Mailboxes, MailList, PracticeMood } from '@scriptum/core/contract';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
 import type { Trouble } from '../../api/api';
 
 export interface PostState {
   readonly mailboxes: Mailboxes['mailboxes'] | null;
+  /** How the practice post behaves; null while it is not known. */
+  readonly mood: PracticeMood | null;
   readonly mailbox: string | null;
   readonly messages: MailList['messages'] | null;
   readonly mail: Mail | null;
@@ -14,7 +16,9 @@ export const postActions = createActionGroup({
   source: 'Post',
   events: {
     Asked: emptyProps(),
-    'Mailboxes Arrived': props<{ mailboxes: Mailboxes['mailboxes'] }>(),
+    'Mailboxes Arrived': props<Mailboxes>(),
+    'Choose Mood': props<{ mood: PracticeMood }>(),
+    'Mood Set': props<{ mood: PracticeMood }>(),
     'Open Mailbox': props<{ mailbox: string }>(),
     'Messages Arrived': props<{ messages: MailList['messages'] }>(),
     'Open Mail': props<{ id: string }>(),
@@ -23,16 +27,25 @@ export const postActions = createActionGroup({
   },
 });
 
-const start: PostState = { mailboxes: null, mailbox: null, messages: null, mail: null, trouble: null };
+const start: PostState = {
+  mailboxes: null,
+  mood: null,
+  mailbox: null,
+  messages: null,
+  mail: null,
+  trouble: null,
+};
 
 export const postFeature = createFeature({
   name: 'post',
   reducer: createReducer<PostState>(
     start,
     on(postActions.asked, (): PostState => start),
-    on(postActions.mailboxesArrived, (state, { mailboxes }): PostState => ({
+    on(postActions.moodSet, (state, { mood }): PostState => ({ ...state, mood, trouble: null })),
+    on(postActions.mailboxesArrived, (state, { mailboxes, mood }): PostState => ({
       ...state,
       mailboxes,
+      mood,
       trouble: null,
     })),
     on(postActions.openMailbox, (state, { mailbox }): PostState => ({

@@ -225,8 +225,8 @@ export const dispatch = createEffect(
     actions.pipe(
       ofType(registerActions.dispatch),
       concatLatestFrom(() => store.select(registerFeature.selectFolioId)),
-      exhaustMap(([{ planId, again, corrected }, folioId]) =>
-        api.dispatch(folioId!, { planId, again, corrected }).pipe(
+      exhaustMap(([{ type: _, ...asked }, folioId]) =>
+        api.dispatch(folioId!, asked).pipe(
           map(({ queued }) => registerActions.queued({ count: queued })),
           catchError(failed),
         ),

@@ -278,7 +278,7 @@ describe('after a change that was refused', () => {
     store.dispatch(write('e2', 'And on'));
     expect(state().queue).toHaveLength(2);
     const staff = { name: 'N', email: 'a@x.example', school: 'S', timeZone: 'UTC' };
-    store.dispatch(sessionActions.known({ me: { staff, demo: null, practicePost: false } }));
+    store.dispatch(sessionActions.known({ me: { staff, demo: null, practicePost: false, post: null } }));
     expect(patched(patchRoll)).toEqual(['Typed on', 'Typed on', 'And on']);
     expect(state()).toMatchObject({ queue: [], failure: null });
     expect(names()).toEqual(['Typed on', 'And on']);
