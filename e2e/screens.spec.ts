@@ -36,7 +36,7 @@ for (const theme of ['light', 'dark'] as const) {
     await expect(page.getByRole('navigation', { name: 'Mailboxes' })).toBeVisible();
     await expectAccessible(page);
     await page.goto('/post-room');
-    await expect(page.getByRole('status')).toContainText('message');
+    await expect(page.getByRole('main').getByRole('status')).toContainText('message');
     await expectAccessible(page);
     await page.goto('/post-room/accounts');
     await expect(page.getByRole('radio', { name: /Practice post/ })).toBeChecked();

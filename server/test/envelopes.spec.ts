@@ -332,3 +332,49 @@ test('a try is the message as the family would get it, marked, with all its pape
   // Nothing is kept of it, and nobody counts as written to.
   expect((await client.register(folio.id)).dispatch).toMatchObject({ total: 0 });
 });
+
+// RFC 6531, 3.1, and RFC 5890: the domain goes in ASCII, letters before the @ to servers alone that take them.
+test('addresses in other scripts leave as the mail server takes them, or it is said that it does not', async () => {
+  const send = async (): Promise<{ folio: Folio; messages: readonly MessageRow[] }> => {
+    const folio = await client.folioOf('Name,Mother\nAda,a@bücher.example\nBo,zoë@b.example', {
+      letter: ['Dear {{Name}}'],
+      body: 'The report.',
+      subject: 'Report',
+    });
+    const { version, content } = noteOf(folio);
+    const to = [{ columnId: folio.roll.columns[1]!.id }];
+    await client.send('PUT', writingPath(folio, 'note'), {
+      kind: 'note',
+      version,
+      content: { ...content, to },
+    });
+    await client.press(server, folio.id);
+    await dispatch(folio);
+    const messages = await server.running.database.manager.findBy(MessageRow, { folioId: folio.id });
+    return { folio, messages };
+  };
+  const first = await send();
+  expect(mail.taken.map(({ to }) => to)).toEqual(['a@xn--bcher-kva.example']);
+  expect(first.messages.find(({ state }) => state === 'refused')?.answer).toMatch(
+    /takes no letters such as in “zoë@b\.example” before the @ \(SMTPUTF8/,
+  );
+  mail.taken.splice(0);
+  // Another account’s server says that it takes them.
+  const other = new ScriptedMailServer();
+  other.say('EHLO', '250-scripted.example\r\n250 SMTPUTF8');
+  const abroad = await startTestServer({ SCRIPTUM_SMTP_URL: await other.listen() });
+  const [mine, theirs] = [client, server];
+  client = await newSchool(abroad);
+  server = abroad;
+  await send();
+  [client, server] = [mine, theirs];
+  const taken = other.taken.map(({ to, text }) => ({
+    to: Buffer.from(to, 'latin1').toString(),
+    text: Buffer.from(text, 'latin1').toString(),
+  }));
+  expect(taken.map(({ to }) => to).sort()).toEqual(['a@xn--bcher-kva.example', 'zoë@b.example']);
+  // RFC 6532, 3.2: such an address stands in the head as it is.
+  expect(taken.find(({ to }) => to.startsWith('zoë'))!.text).toMatch(/^To: zoë@b\.example\r$/m);
+  await abroad.close();
+  await other.close();
+});

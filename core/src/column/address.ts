@@ -10,13 +10,14 @@ export type AddressReading =
 const LOCAL_MOST = 64;
 const ADDRESS_MOST = 254;
 
-const ATEXT = /^[A-Za-z0-9!#$%&'*+/=?^_`{|}~-]+$/;
+/** RFC 5322 atext, and letters of other scripts (RFC 6532, 3.2), which not every mail server takes before the `@`. */
+const ATEXT = /^[A-Za-z0-9!#$%&'*+/=?^_`{|}~\-\p{L}\p{M}\p{N}]+$/u;
 const LABEL = /^[A-Za-z0-9]([A-Za-z0-9-]{0,61}[A-Za-z0-9])?$/;
 
 /**
  * Reads a cell as one email address: RFC 5321 `Dot-string@Domain`, with a domain of at least two labels. Spaces around
- * it do not count. International domains are written in their ASCII form; quoted local parts and address literals are
- * not accepted, since no school's mail system hands them out.
+ * it do not count. Domains of other scripts are checked in their ASCII form (UTS #46), in which they are sent; quoted local parts and
+ * address literals are not accepted, since no school's mail system hands them out.
  */
 export function readAddress(cell: string): AddressReading {
   const text = cell.trim();
@@ -29,16 +30,34 @@ export function readAddress(cell: string): AddressReading {
   const [local, domain] = parts as [string, string];
   if (local === '') return wrong('address-no-name');
   if (domain === '') return wrong('address-no-domain');
-  if (local.length > LOCAL_MOST || text.length > ADDRESS_MOST) return wrong('address-long');
+  if (octets(local) > LOCAL_MOST || octets(text) > ADDRESS_MOST) return wrong('address-long');
   if (local.split('.').some((atom) => atom === '')) return wrong('address-stop-before');
   if (!local.split('.').every((atom) => ATEXT.test(atom))) return wrong('address-sign-before');
-  const labels = domain.split('.');
+  const labels = asciiDomain(domain).split('.');
   if (labels.length < 2) return wrong('address-no-ending');
   if (labels.some((label) => label === '')) return wrong('address-stop-after');
   if (!labels.every((label) => LABEL.test(label))) return wrong('address-sign-after');
   if (/^\d+$/.test(labels.at(-1)!)) return wrong('address-number-ending');
   return { kind: 'address', address: text };
 }
+
+/** A domain in ASCII (UTS #46), as the WHATWG URL Standard has it; as it is where it has no such form. */
+function asciiDomain(domain: string): string {
+  // Signs that cannot be seen would go unseen.
+  if (!/^[\p{L}\p{M}\p{N}.-]+$/u.test(domain) || /^[\u0021-\u007e]*$/.test(domain)) return domain;
+  try {
+    const { hostname } = new URL(`http://${domain.normalize('NFC')}`);
+    return /^[a-z0-9.-]+$/.test(hostname) ? hostname : domain;
+  } catch {
+    return domain;
+  }
+}
+
+const utf8 = new TextEncoder();
+const octets = (text: string): number => utf8.encode(text).length;
+
+/** True where a mail server has to take letters beyond ASCII before the `@` (RFC 6531). */
+export const needsUtf8 = (address: string): boolean => /[^\u0000-\u007f]/.test(address.split('@')[0] ?? '');
 
 /** The addresses in a cell, each once, and what stands beside them that is none. */
 export interface AddressesReading {

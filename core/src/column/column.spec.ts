@@ -13,6 +13,7 @@ import {
   guessDecimal,
   plainTitle,
   printValue,
+  needsUtf8,
   readAddress,
   readMoment,
   readNumber,
@@ -57,6 +58,23 @@ describe('addresses (RFC 5321; RFC 3696 section 3)', () => {
   ])('%s', (address) => {
     expect(readAddress(address)).toEqual({ kind: 'address', address });
   });
+  // RFC 6532, 3.2, and RFC 5890: letters of other scripts before and behind the @.
+  test.each([
+    'zoë@example.org',
+    'a@bücher.example',
+    'дело@почта.рф',
+    'a@xn--bcher-kva.example',
+    '王@例え.テスト',
+  ])('%s is an address in a script of its own', (address) =>
+    expect(readAddress(address)).toEqual({ kind: 'address', address }),
+  );
+  test('what a mail server has to know for it is told', () => {
+    expect(['zoë@example.org', 'a@bücher.example', 'a@b.example'].map(needsUtf8)).toEqual([
+      true,
+      false,
+      false,
+    ]);
+  });
   test('spaces around it do not count', () =>
     expect(readAddress(' a@b.example ')).toEqual({ kind: 'address', address: 'a@b.example' }));
   test('an empty cell is none', () => expect(readAddress('  ')).toEqual({ kind: 'none' }));
@@ -73,7 +91,13 @@ describe('addresses (RFC 5321; RFC 3696 section 3)', () => {
     ['a@localhost', 'no ending'],
     ['a@example..org', 'full stop'],
     ['a@-x.example', 'not allowed'],
-    ['zoë@example.org', 'not allowed'],
+    ['a(b)@example.org', 'not allowed'],
+    ['a@b\u200bc.example', 'not allowed'],
+    ['a@bü cher.example', 'space'],
+    ['a@\u202eexample.org', 'not allowed'],
+    ['\u202ea@example.org', 'not allowed'],
+    // 64 octets, not letters.
+    [`${'ë'.repeat(33)}@example.org`, 'too long'],
     ['a@1.2.3.4', 'number'],
     // 4.5.3.1.1: 64 octets in a local part.
     [`${'x'.repeat(65)}@example.org`, 'too long'],

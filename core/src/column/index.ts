@@ -2,6 +2,7 @@ export {
   addressKey,
   type AddressesReading,
   type AddressReading,
+  needsUtf8,
   readAddress,
   readAddresses,
 } from './address.js';

@@ -2,7 +2,10 @@ import type { MailSecurity } from '@scriptum/core/contract';
 import { isIP } from 'node:net';
 import { Readable } from 'node:stream';
 import { rootCertificates } from 'node:tls';
+import { needsUtf8 } from '@scriptum/core/column';
 import nodemailer, { type SendMailOptions } from 'nodemailer';
+import { parseConnectionUrl } from 'nodemailer/lib/shared';
+import SMTPConnection from 'nodemailer/lib/smtp-connection';
 
 export interface MailPerson {
   readonly address: string;
@@ -86,10 +89,14 @@ export const optionsOf = (server: MailServer): object =>
 /** Connections to one mail server that stay open between messages. */
 export class MailTransport {
   private readonly transporter;
+  private readonly server: MailServer;
+  /** Whether the server takes letters beyond ASCII before the `@`; asked for once somebody has some. */
+  private utf8: Promise<boolean> | null = null;
   /** Message-IDs whose text has begun to leave. */
   private readonly underWay = new Set<string>();
 
   constructor(server: MailServer, connections = 2) {
+    this.server = server;
     this.transporter = nodemailer.createTransport({
       ...optionsOf(server),
       pool: true,
@@ -115,6 +122,14 @@ export class MailTransport {
   }
 
   async deliver(message: OutgoingMessage): Promise<Delivery> {
+    const beyond = [...message.to, ...(message.cc ?? []), ...(message.bcc ?? [])].find(({ address }) =>
+      needsUtf8(address),
+    );
+    if (beyond && !(await (this.utf8 ??= takesUtf8(this.server))))
+      return {
+        state: 'refused',
+        answer: `This mail server takes no letters such as in “${beyond.address}” before the @ (SMTPUTF8, RFC 6531). Ask the family for another address.`,
+      };
     try {
       const info = await this.transporter.sendMail(mailOf(message));
       return { state: 'sent', answer: '', notTaken: notTaken(info as Partial<SentInfo>) };
@@ -128,6 +143,20 @@ export class MailTransport {
   close(): void {
     this.transporter.close();
   }
+}
+
+/** Asks a mail server whether it takes addresses of RFC 6531. One that cannot be asked is told by the message itself. */
+async function takesUtf8(server: MailServer): Promise<boolean> {
+  const connection = new SMTPConnection(
+    ('url' in server ? parseConnectionUrl(server.url) : optionsOf(server)) as never,
+  );
+  return new Promise((resolve) => {
+    connection.once('error', () => resolve(true));
+    connection.connect((error) => {
+      resolve(error !== undefined || /^250[ -]SMTPUTF8\b/im.test(String(connection.lastServerResponse)));
+      connection.quit();
+    });
+  });
 }
 
 /** A message as nodemailer wants it. */

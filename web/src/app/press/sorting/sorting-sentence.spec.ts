@@ -79,10 +79,10 @@ test('tests are put in and taken out; without any it is for everyone', () => {
 });
 
 test('a rule names the cover note that goes along beside those for everybody', () => {
-  const named = change(gold, 'with', 'n');
+  const named = change(gold, 'more-note', 'n');
   expect(text(named)).toBe('If Level is gold, they get Gold award, with the note For gold.');
   // What they get as papers changes nothing of it; who is left out gets no note either.
   expect(change(named, 'kind', 'also').then).toEqual({ kind: 'also', templates: ['g'], notes: ['n'] });
   expect(change(named, 'kind', 'out').then).toEqual({ kind: 'out', why: '' });
-  expect(text(change(named, 'note 0', 'out'))).toBe('If Level is gold, they get Gold award.');
+  expect(text(change(named, 'cover 0', 'out'))).toBe('If Level is gold, they get Gold award.');
 });

@@ -137,7 +137,7 @@ function notePieces(notes: readonly string[], around: RuleSurroundings): Sentenc
     return [
       n === 0 ? ', with the note ' : ' and ',
       {
-        id: `note ${n}`,
+        id: `cover ${n}`,
         label: 'the cover note',
         text: name ?? 'what goes by itself, or was deleted',
         value: id,
@@ -155,7 +155,14 @@ function notePieces(notes: readonly string[], around: RuleSurroundings): Sentenc
     : [
         ...given,
         ' ',
-        { id: 'with', label: 'a cover note beside', text: '+ note', value: '', options: left, look: 'add' },
+        {
+          id: 'more-note',
+          label: 'a cover note beside',
+          text: '+ note',
+          value: '',
+          options: left,
+          look: 'add',
+        },
       ];
 }
 
@@ -186,11 +193,11 @@ export function changeRule(
       return then.kind === 'out'
         ? rule
         : { ...rule, then: { ...then, templates: [...then.templates, value] } };
-    case 'with':
+    case 'more-note':
       return then.kind === 'out'
         ? rule
         : { ...rule, then: { ...then, notes: [...(then.notes ?? []), value] } };
-    case 'note': {
+    case 'cover': {
       if (then.kind === 'out') return rule;
       const notes = (then.notes ?? []).flatMap((one, k) =>
         k === Number(at) ? (value === OUT ? [] : [value]) : [one],
