@@ -91,7 +91,10 @@ const account = (more: Partial<SaveMailAccount> = {}): SaveMailAccount => ({
   dkim: null,
   ...more,
 });
-type Answered<T> = { status: number; body: T & { code: string; detail: string } };
+interface Answered<T> {
+  status: number;
+  body: T & { code: string; detail: string };
+}
 const add = (more: Partial<SaveMailAccount> = {}, who = client): Promise<Answered<MailAccount>> =>
   who.send('POST', '/post-room/accounts', account(more)) as never;
 const choose = (accountId: string | null, from: string | null): Promise<Answered<PostRoom>> =>

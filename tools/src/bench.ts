@@ -340,7 +340,7 @@ async function mailBare(running: Running, folio: Folio, port: number): Promise<n
     host: '127.0.0.1',
     port,
     pool: true,
-    maxConnections: 2,
+    maxConnections: 4,
     maxMessages: Infinity,
   } as never);
   const began = performance.now();

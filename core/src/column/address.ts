@@ -57,7 +57,7 @@ const utf8 = new TextEncoder();
 const octets = (text: string): number => utf8.encode(text).length;
 
 /** True where a mail server has to take letters beyond ASCII before the `@` (RFC 6531). */
-export const needsUtf8 = (address: string): boolean => /[^\u0000-\u007f]/.test(address.split('@')[0] ?? '');
+export const needsUtf8 = (address: string): boolean => /[\u0080-\uffff]/.test(address.split('@')[0] ?? '');
 
 /** The addresses in a cell, each once, and what stands beside them that is none. */
 export interface AddressesReading {

@@ -7,7 +7,7 @@ import type { Outcome } from './record-outcomes.js';
 import type { Delivery } from './transport.js';
 
 /** Connections to a mail server at a time. */
-export const CONNECTIONS = 2;
+export const CONNECTIONS = 4;
 /** Messages at hand at a time: one on each connection, and some that are written meanwhile. */
 const LANES = CONNECTIONS + 3;
 /** Messages that are taken and not written down yet, at the most: so many can become unconfirmed by a crash. */
