@@ -24,10 +24,12 @@ import { FieldsMargin } from '../editor/fields-margin';
 import { PartMargin } from '../editor/part-margin';
 import { selectFileNames } from '../state/file-name';
 import { deskFeature } from '../state/desk';
+import { registerFeature } from '../state/register';
 import { sessionFeature } from '../state/session';
 import { selectSortedBy } from '../state/sorting';
 import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';
+import { sizeSays } from '../ui/size-says';
 import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
 import { MessageView } from './message-view';
@@ -88,6 +90,7 @@ export class NoteStation extends WritingEditor<'note'> {
   private readonly notes = this.store.selectSignal(writingFeature.selectNotes);
   private readonly by = this.store.selectSignal(selectSortedBy);
   private readonly named = this.store.selectSignal(selectFileNames);
+  private readonly present = this.store.selectSignal(registerFeature.selectPresent);
   private readonly me = this.store.selectSignal(sessionFeature.selectMe);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   protected readonly pieces = computed(() => {
@@ -132,10 +135,13 @@ export class NoteStation extends WritingEditor<'note'> {
     Math.min(this.message(), Math.max(0, this.envelopes().length - 1)),
   );
   private readonly envelope = computed(() => this.envelopes()[this.place()]);
-  /** The papers that go along. */
-  protected readonly fileNames = computed(() =>
+  /** The papers that go along, with their sizes as far as they are pressed. */
+  protected readonly files = computed(() =>
     (this.envelope()?.entries ?? []).flatMap(({ id }) =>
-      (this.named().get(id) ?? []).map(({ fileName }) => fileName),
+      (this.named().get(id) ?? []).map(({ fileName }) => {
+        const pressed = this.present().find((paper) => paper.entryId === id && paper.fileName === fileName);
+        return { name: fileName.split('/').at(-1)!, path: fileName, size: sizeSays(pressed?.bytes ?? null) };
+      }),
     ),
   );
   /** The lines above the subject. */

@@ -9,6 +9,7 @@ import { Api, troubleOf } from '../api/api';
 import { deskActions, deskFeature } from '../state/desk';
 import { selectShown } from '../state/findings';
 import { registerActions, registerFeature } from '../state/register';
+import { sizeSays } from '../ui/size-says';
 import { Icon } from '../ui/icon';
 import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
@@ -150,11 +151,7 @@ export class PacksView {
     return `For the printer${parts.map((part) => ` · ${part}`).join('')}`;
   }
 
-  protected size(bytes: number): string {
-    return bytes < 1024 * 1024
-      ? `${Math.max(1, Math.round(bytes / 1024))} KB`
-      : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
-  }
+  protected readonly size = sizeSays;
 
   protected counted(n: number, one: string, more: string): string {
     return `${n.toLocaleString()} ${n === 1 ? one : more}`;

@@ -28,6 +28,7 @@ import { registerActions, registerFeature } from '../state/register';
 import { sessionFeature } from '../state/session';
 import { selectSortedBy } from '../state/sorting';
 import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
+import { sizeSays } from '../ui/size-says';
 import { StateMark } from '../ui/state-mark';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
 import { DispatchesPanel } from './dispatches-panel';
@@ -172,9 +173,7 @@ export class RegisterStation {
     this.store.dispatch(deskActions.pick({ entryId }));
   }
 
-  protected size(bytes: number): string {
-    return `${Math.max(1, Math.round(bytes / 1024))} KB`;
-  }
+  protected readonly size = sizeSays;
 
   protected sendAgain(paper: PaperLine): void {
     const { message } = paper;
