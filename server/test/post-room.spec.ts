@@ -241,13 +241,9 @@ describe('accounts', () => {
     expect(secrets.seal('tide', 'a password')).not.toBe(sealed);
     expect(() => secrets.open(sealed, 'b password')).toThrow(WrongKey);
     expect(() => new Secrets('another key').open(sealed, 'a password')).toThrow(WrongKey);
-    for (const spoilt of [
-      sealed.replace(/.$/, (c) => (c === 'A' ? 'B' : 'A')),
-      '',
-      'x',
-      '1...',
-      sealed.slice(0, 20),
-    ])
+    const bytes = sealed.split('.').at(-1)!;
+    const other = `${sealed.slice(0, -bytes.length)}${bytes.startsWith('A') ? 'B' : 'A'}${bytes.slice(1)}`;
+    for (const spoilt of [other, '', 'x', '1...', sealed.slice(0, 20)])
       expect(() => secrets.open(spoilt, 'a password')).toThrow(WrongKey);
   });
 });
@@ -390,10 +386,10 @@ describe('mail leaves', () => {
     await dispatch(stuck);
     client = await newSchool(server);
     folio = await pressed(['Ida']);
-    const began = performance.now();
     await dispatch(folio);
     await until(async () => (await sent(folio)) === 1);
-    expect(performance.now() - began).toBeLessThan(10_000);
+    // The other one still hangs.
+    expect([...held].some(({ destroyed }) => !destroyed)).toBe(true);
     expect(await sent(stuck)).toBe(0);
     hung.close();
     for (const socket of held) socket.destroy();
@@ -473,6 +469,16 @@ describe('a dispatch', () => {
   });
 });
 
+test('what is sent while an account is being sent from leaves at once too', async () => {
+  const { body } = await add();
+  await choose(body.id, null);
+  const folios = [await pressed(['Ann']), await pressed(['Bo']), await pressed(['Cy'])];
+  // None waits for the next look at what is due, however the three meet.
+  await Promise.all(folios.map((one) => dispatch(one)));
+  await server.running.outbox.idle();
+  expect(await Promise.all(folios.map(sent))).toEqual([1, 1, 1]);
+});
+
 test('an account keeps to its pace and its limit, counted in people', async () => {
   const { body } = await add({ perDay: 2 });
   await choose(body.id, null);
@@ -511,6 +517,7 @@ test('messages are found over all folios by learner and address, saved as files,
   expect((await find('text=bo@home')).messages).toHaveLength(1);
   expect((await find(`state=waiting&folioId=${folio.id}`)).messages).toEqual([]);
   expect((await find('text=100%25')).messages).toEqual([]);
+  expect((await client.send('GET', '/post-room/queue?after=now')).status).toBe(400);
   const stranger = await newSchool(server);
   expect((await find('', stranger)).messages).toEqual([]);
   const { id } = found.messages[0]!;

@@ -138,7 +138,11 @@ export const QueueSought = z.object({
   text: z.string().max(200).optional(),
   folioId: Id.optional(),
   state: z.enum(['waiting', 'sent', 'refused', 'unconfirmed']).optional(),
-  after: z.string().max(80).optional(),
+  /** Behind this one, in an answer before. */
+  after: z
+    .string()
+    .regex(/^\d{4}-\d\d-\d\dT[\d:.]+Z [0-9a-z]{6,40}$/)
+    .optional(),
 });
 export type QueueSought = z.infer<typeof QueueSought>;
 

@@ -57,6 +57,8 @@ export class Outbox {
   private readonly transports = new Map<string, Known>();
   /** Accounts that are being sent from, each by itself: one that hangs keeps no other waiting. */
   private readonly sendings = new Map<string, Promise<void>>();
+  /** Accounts that something came for while they were being sent from. */
+  private readonly lookAgain = new Set<string>();
   private timer: NodeJS.Timeout | null = null;
   private working: Promise<void> | null = null;
   private wanted = false;
@@ -204,7 +206,12 @@ export class Outbox {
     }
     for (const account of await accountsDue(this.database.manager)) {
       if (this.sendings.size >= ACCOUNTS_MOST) break;
-      if (this.closed || this.sendings.has(account.accountId)) continue;
+      if (this.closed) break;
+      if (this.sendings.has(account.accountId)) {
+        // It may have looked for the last time already.
+        this.lookAgain.add(account.accountId);
+        continue;
+      }
       const sending = this.sendFrom(account)
         .catch((error: unknown) => {
           if (!isDatabaseAway(error))
@@ -212,8 +219,8 @@ export class Outbox {
         })
         .finally(() => {
           this.sendings.delete(account.accountId);
-          // Another account may have waited for the place.
-          if (this.crowded) this.wake();
+          // Another account may have waited for the place, or more may have come for this one.
+          if (this.lookAgain.delete(account.accountId) || this.crowded) this.wake();
         });
       this.sendings.set(account.accountId, sending);
     }
