@@ -44,6 +44,7 @@ async function queueBundle(folio: Folio, { papers }: Register, sendKey: string):
     subject: 'Two letters',
     text: 'Both are enclosed.',
     html: '<p>Both are enclosed.</p>',
+    accountId: schoolId,
     state: 'queued' as const,
     attempts: 0,
     answer: null,

@@ -37,6 +37,8 @@ export class PostRoom1766600000000 implements MigrationInterface {
       ADD COLUMN people INT NOT NULL DEFAULT 1, ADD COLUMN sought VARBINARY(1200) NOT NULL DEFAULT ''`);
     await runner.query('UPDATE message SET accountId = schoolId, people = JSON_LENGTH(recipients)');
     await this.findable(runner);
+    // A message that nobody said an account of would wait for ever.
+    await runner.query(`ALTER TABLE message MODIFY accountId ${id} NOT NULL`);
     await runner.query(`ALTER TABLE message DROP KEY message_turn, DROP KEY message_due, ADD KEY message_turn (state, accountId, turn),
       ADD KEY message_due (state, accountId, nextAttemptAt), ADD KEY message_dispatch (dispatchId, state),
       ADD KEY message_sought (schoolId, queuedAt, id, state, folioId, sought)`);
