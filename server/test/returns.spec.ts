@@ -188,6 +188,12 @@ test('one that reached some says for whom it did not, and reaches nobody once al
   );
 });
 
+test('a report names a domain in ASCII that the roll has in its own script', async () => {
+  const { folio, message } = await sentTo('ann@bücher.example');
+  expect((await takeIn(report(message, 'ann@xn--bcher-kva.example'))).body).toMatchObject({ marked: 1 });
+  expect(await lineOf(folio)).toMatchObject({ message: { state: 'refused' } });
+});
+
 test('late is not refused, and a file without a report is said to have none', async () => {
   const { folio, message } = await sentTo('ann@home.example');
   const late = Buffer.from(

@@ -81,8 +81,15 @@ export function readAddresses(cell: string): AddressesReading {
   return { addresses: [...addresses.values()], wrong };
 }
 
-/** By which two addresses are the same: capitals do not count (RFC 5321, 2.4 lets them in a local part; in practice none does). */
-export const addressKey = (address: string): string => address.trim().toLowerCase();
+/**
+ * By which two addresses are the same: capitals do not count (RFC 5321, 2.4 lets them in a local part; in practice none does), nor
+ * whether a domain is written in its own script or in ASCII.
+ */
+export function addressKey(address: string): string {
+  const plain = address.trim().toLowerCase();
+  const at = plain.lastIndexOf('@') + 1;
+  return plain.slice(0, at) + asciiDomain(plain.slice(at));
+}
 
 /** What stands between addresses besides commas, as languages of our schools write it. */
 const BETWEEN = /\s*[/|]\s*|\s+(?:and|or|und|oder|et|ou|y|o|&)\s+|\s+/i;

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { say, saying } from '../sentences/index.js';
 import {
+  addressKey,
   isPhone,
   isPicture,
   isWeb,
@@ -68,6 +69,8 @@ describe('addresses (RFC 5321; RFC 3696 section 3)', () => {
   ])('%s is an address in a script of its own', (address) =>
     expect(readAddress(address)).toEqual({ kind: 'address', address }),
   );
+  test('written in its own script or in ASCII it is the same', () =>
+    expect(addressKey('A@Bücher.example')).toBe(addressKey(' a@xn--bcher-kva.example ')));
   test('what a mail server has to know for it is told', () => {
     expect(['zoë@example.org', 'a@bücher.example', 'a@b.example'].map(needsUtf8)).toEqual([
       true,

@@ -16,7 +16,9 @@ import { partFindings, unmatched } from './shared-findings.js';
 export function noteFindings(notes: readonly NoteWriting[], roll: Roll, by: SortedBy | undefined): Finding[] {
   const [only] = notes;
   if (!only) return [];
-  const given = notesOf(notes, by);
+  const goes = notesOf(notes, by);
+  const byEntry = new Map(roll.entries.map((entry) => [entry.id, goes(entry)]));
+  const given = (entry: Entry): readonly NoteWriting[] => byEntry.get(entry.id)!;
   const goesTo = (note: NoteWriting, entry: Entry): boolean => given(entry).some(({ id }) => id === note.id);
   const findings = notes.flatMap((note): Finding[] => {
     const asked = note.content.goes === 'asked';

@@ -1,4 +1,5 @@
-import { createPrivateKey, createPublicKey, generateKeyPairSync } from 'node:crypto';
+import { createPrivateKey, createPublicKey, generateKeyPair } from 'node:crypto';
+import { promisify } from 'node:util';
 import { readAddress } from '@scriptum/core/column';
 import type { MailAccount, PostRoom, SaveMailAccount } from '@scriptum/core/contract';
 import { say } from '@scriptum/core/sentences';
@@ -20,6 +21,12 @@ const MOST = 50;
 /** Bits of a key that is made here: RFC 8301, 3.2. */
 const KEY_BITS = 2048;
 const WAITING = ['queued', 'sending', 'deferred'] as const;
+
+/** A private RSA key, PEM. */
+async function newKey(): Promise<string> {
+  const { privateKey } = await promisify(generateKeyPair)('rsa', { modulusLength: KEY_BITS });
+  return privateKey.export({ type: 'pkcs8', format: 'pem' }).toString();
+}
 
 interface Asker {
   readonly schoolId: string;
@@ -73,6 +80,8 @@ export class Accounts {
   async save(asker: Asker, id: string | null, asked: SaveMailAccount): Promise<MailAccount> {
     const { schoolId, staffId } = asker;
     await this.expectRight(asked);
+    // Made before anything is held, and beside what the server answers.
+    const made = asked.dkim?.key === 'new' ? await newKey() : null;
     return inTransaction(this.database, async (manager) => {
       const before = id === null ? null : await this.changeable(manager, asker, id);
       if (before && asked.version !== before.version)
@@ -85,7 +94,7 @@ export class Accounts {
       const accountId = id ?? newId();
       const { name, host, port, security, user, address, perMinute, perDay, own } = asked;
       const secret = this.secretOf(accountId, before, asked);
-      const key = this.keyOf(accountId, before, asked);
+      const key = this.keyOf(accountId, before, asked, made);
       const row: Partial<MailAccountRow> = {
         ...{ name, host, port, security, user, address, perMinute, perDay },
         ownerId: own ? staffId : null,
@@ -251,6 +260,7 @@ export class Accounts {
     accountId: string,
     before: MailAccountRow | null,
     { dkim }: SaveMailAccount,
+    made: string | null,
   ): Pick<MailAccountRow, 'dkim' | 'dkimSecret'> {
     if (!dkim) return { dkim: null, dkimSecret: null };
     const { domain, selector, key } = dkim;
@@ -262,13 +272,7 @@ export class Accounts {
         dkimSecret: before.dkimSecret,
       };
     }
-    const pem =
-      key === 'new'
-        ? generateKeyPairSync('rsa', { modulusLength: KEY_BITS }).privateKey.export({
-            type: 'pkcs8',
-            format: 'pem',
-          })
-        : key;
+    const pem = made ?? key;
     let publicKey: string;
     try {
       const read = createPrivateKey(pem);
@@ -283,7 +287,7 @@ export class Accounts {
     }
     return {
       dkim: { domain, selector, publicKey },
-      dkimSecret: this.options.secrets.seal(pem.toString(), secretOf(accountId, 'dkim')),
+      dkimSecret: this.options.secrets.seal(pem, secretOf(accountId, 'dkim')),
     };
   }
 

@@ -1,4 +1,4 @@
-import type { DataSource, EntityManager } from 'typeorm';
+import { MoreThan, type DataSource, type EntityManager } from 'typeorm';
 import { NOW } from '../store/claims.js';
 import { DispatchRow, MailAccountRow, MailUseRow } from '../store/entities/post.js';
 import { School } from '../store/entities/people.js';
@@ -103,14 +103,8 @@ export async function usedBy(
   accountId: string,
   hour = Math.floor(Date.now() / HOUR),
 ): Promise<number> {
-  return (
-    (await manager
-      .createQueryBuilder(MailUseRow, 'u')
-      .select('COALESCE(SUM(u.people), 0)', 'n')
-      .where('u.accountId = :accountId AND u.hour > :since', { accountId, since: hour - WINDOW })
-      .getRawOne<{ n: string }>()
-      .then((row) => Number(row?.n ?? 0))) ?? 0
-  );
+  const people = await manager.sum(MailUseRow, 'people', { accountId, hour: MoreThan(hour - WINDOW) });
+  return Number(people ?? 0);
 }
 
 const portionOf = (perMinute: number): number => Math.max(1, Math.floor(perMinute * PORTION));

@@ -28,10 +28,15 @@ export async function takeReturn(database: DataSource, schoolId: string, raw: Bu
     ...addressesOf(message.envelope?.cc),
     ...addressesOf(message.envelope?.bcc),
   ];
-  const missed = all.filter((address) => failed.some((one) => one.addresses.includes(addressKey(address))));
+  const isOf =
+    (address: string) =>
+    ({ addresses }: ReturnedFor): boolean =>
+      addresses.some((one) => addressKey(one) === addressKey(address));
+  const missed = all.filter((address) => failed.some(isOf(address)));
   if (missed.length === 0) return { kind: 'known' };
-  const said = failed.filter((one) => missed.some((address) => one.addresses.includes(addressKey(address))));
-  const answer = `Came back: ${said.map(sayReturned).join(' ')}`.slice(0, 1000);
+  // By the addresses of the message, so that they are known again in a later report.
+  const said = missed.map((address) => sayReturned(address, failed.find(isOf(address))!));
+  const answer = `Came back: ${said.join(' ')}`.slice(0, 1000);
   const nobody = message.recipients.every((address) => missed.includes(address));
   let marked = false;
   await changeKnownMessages(database, [message], async (manager) => {
@@ -71,5 +76,5 @@ export async function takeReturn(database: DataSource, schoolId: string, raw: Bu
 const addressesOf = (people: readonly { readonly address: string }[] | undefined): string[] =>
   (people ?? []).map(({ address }) => address);
 
-const sayReturned = ({ addresses, status, diagnostic }: ReturnedFor): string =>
-  `${addresses[0]!}: ${diagnostic || `status ${status}`}.`.replace(/\.\.$/, '.');
+const sayReturned = (address: string, { status, diagnostic }: ReturnedFor): string =>
+  `${address}: ${diagnostic || `status ${status}`}.`.replace(/\.\.$/, '.');
