@@ -72,8 +72,15 @@ test('a second note goes to the learners; both are sent at a pace, stopped, take
   await dialog.getByRole('button', { name: 'Send 4 messages' }).click();
   const going = page.getByRole('group', { name: 'A dispatch that is not over' });
   await expect(going).toContainText('0 of 4 messages have left, the first one leaves on');
+  // Somebody else looks at it too, and sees that it is stopped.
+  const other = await page.context().newPage();
+  await other.goto(page.url());
+  const goingThere = other.getByRole('group', { name: 'A dispatch that is not over' });
+  await expect(goingThere).toContainText('0 of 4 messages have left');
   await going.getByRole('button', { name: 'Stop' }).click();
   await expect(going).toContainText(/stopped by .?Marit Osgathorpe/);
+  await expect(goingThere).toContainText(/stopped by .?Marit Osgathorpe/);
+  await other.close();
   await expectAccessible(page);
   await going.getByRole('button', { name: 'Take back …' }).click();
   await dialog.getByRole('button', { name: 'Take it back' }).click();

@@ -1,21 +1,17 @@
 import { Dialog } from '@angular/cdk/dialog';
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Store } from '@ngrx/store';
 import type { DispatchProgress, Dispatching } from '@scriptum/core/contract';
+import { catchError, EMPTY, map, of, switchMap, throttleTime } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
 import { registerActions } from '../state/register';
 import { ConfirmDialog } from '../ui/confirm-dialog';
 import { Icon } from '../ui/icon';
 import { dispatchSays } from './dispatch-says';
+
+/** Milliseconds between two looks at how far they are. */
+const LOOK_EVERY = 500;
 
 /** What was sent together and has not all left: how far it is, and how it is stopped. */
 @Component({
@@ -69,24 +65,23 @@ export class DispatchesPanel {
       .filter(({ waiting }) => waiting > 0)
       .map((one) => ({ one, says: dispatchSays(one, new Date()) })),
   );
-  private readonly waiting = computed(() => this.progress()?.waiting ?? 0);
 
   constructor() {
-    effect(() => {
-      const [folioId, waiting] = [this.folioId(), this.waiting()];
-      untracked(() => this.look(folioId, waiting));
-    });
-  }
-
-  private look(folioId: string, waiting: number): void {
-    if (waiting === 0) {
-      this.all.set([]);
-      return;
-    }
-    this.api.dispatches(folioId).subscribe({
-      next: ({ dispatches }) => this.all.set(dispatches),
-      error: () => undefined,
-    });
+    toObservable(computed(() => ({ folioId: this.folioId(), waiting: this.progress()?.waiting ?? 0 })))
+      .pipe(
+        // Many messages leave in a moment; somebody else may stop them while their number stays.
+        throttleTime(LOOK_EVERY, undefined, { leading: true, trailing: true }),
+        switchMap(({ folioId, waiting }) =>
+          waiting === 0
+            ? of<readonly Dispatching[]>([])
+            : this.api.dispatches(folioId).pipe(
+                map(({ dispatches }) => dispatches),
+                catchError(() => EMPTY),
+              ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((all) => this.all.set(all));
   }
 
   protected takeBack(one: Dispatching): void {
