@@ -35,12 +35,14 @@ const put = (folioId: string, place: DropPlace, who = client) =>
 /** How it stands once nothing is on its way. */
 async function settled(folioId: string): Promise<DropOff> {
   for (;;) {
-    const about = await client.get<DropOff>(`/folios/${folioId}/drop-off`);
     const open = await server.running.database.query<unknown[]>(
       "SELECT 1 FROM slice WHERE jobId = ? AND state IN ('queued', 'claimed')",
       [`drop-${folioId}`],
     );
-    if (open.length === 0 && about.checkedAt) return about;
+    const about = await client.get<DropOff>(`/folios/${folioId}/drop-off`);
+    // Right after a run has ended its papers wait, and nothing has been asked of the drop-off yet.
+    const all = about.waiting === 0 || about.fault !== null;
+    if (open.length === 0 && about.checkedAt && all) return about;
     await new Promise((resolve) => setTimeout(resolve, 30));
   }
 }

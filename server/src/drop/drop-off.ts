@@ -150,7 +150,7 @@ export class DropOffs implements SliceHandler {
     });
     this.events.tell(place.folioId, { kind: 'pack' });
     // What came meanwhile.
-    if (fault === null && row && (await this.about(place)).waiting > 0) await this.begin(place);
+    if (fault === null && row && (await this.hasMore(place))) await this.begin(place);
   }
 
   async giveUp(slice: ClaimedSlice): Promise<void> {
@@ -197,6 +197,17 @@ export class DropOffs implements SliceHandler {
       if ((await shelf.hashAt(row.path)) === row.hash) await shelf.remove(row.path);
       await this.forget(place, id);
     }
+  }
+
+  /** Whether papers are to be put there, or lie there and count no more. */
+  private async hasMore(place: Place): Promise<boolean> {
+    if ((await this.about(place)).waiting > 0) return true;
+    const dropped = await this.database.manager.findBy(DroppedRow, place);
+    const gone = await this.outOfUse(
+      place,
+      dropped.map(({ paperId }) => paperId),
+    );
+    return gone.size > 0;
   }
 
   /** Of these papers, those that count no more. */
