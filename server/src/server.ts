@@ -21,6 +21,7 @@ import { Registers } from './register/registers.js';
 import { SharedNews } from './shared-news.js';
 import { createApp } from './http/app.js';
 import { Accounts } from './post/accounts.js';
+import { Enclosing } from './post/enclosing.js';
 import { MailHosts } from './post/mail-hosts.js';
 import { Outbox } from './post/outbox.js';
 import { takeReturn } from './post/returns.js';
@@ -76,7 +77,10 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const events = new FolioEvents();
   const practicePost = settings.smtpUrl ? null : new PracticePost(database, log);
   await practicePost?.listen(settings.practicePostPort);
-  const secrets = new Secrets(settings.secretKey ?? (await ownSecret(settings.dataFolder, 'mail-key')));
+  const secretKey = settings.secretKey ?? (await ownSecret(settings.dataFolder, 'mail-key'));
+  const secrets = new Secrets(secretKey);
+  // Known once it is listened to, where nothing else is set.
+  let address = settings.address ?? '';
   const hosts = new MailHosts(settings.mailHosts);
   const builtIn = practicePost ? 'Practice post' : hostOf(settings.smtpUrl!);
   const ways = new Ways(database, {
@@ -92,13 +96,14 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     hosts,
     builtIn: { kind: practicePost ? 'practice' : 'server', host: builtIn, address: settings.mailFrom },
   });
+  const enclosing = new Enclosing(leaving, secrets);
   const outbox = new Outbox(
     database,
     {
       ways,
       term: settings.claimTerm,
       poll: OUTBOX_POLL,
-      leaving,
+      enclosing,
     },
     events,
     log,
@@ -125,6 +130,9 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     plan: (asked) => rolls.do('planTry', asked),
     set: (place, paper) => setTry({ database, programs: press.programs, typesetter, leaving }, place, paper),
     domain: settings.mailFrom.split('@')[1]!,
+    address: () => address,
+    enclosing,
+    secrets,
   });
   const registers = new Registers(
     database,
@@ -192,6 +200,9 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     practice: practicePost,
     practicePost: practicePost !== null,
     domain: settings.mailFrom.split('@')[1]!,
+    posting: () => ({ domain: settings.mailFrom.split('@')[1]!, address, key: secretKey }),
+    enclosing,
+    secrets,
     sessionSecret: settings.sessionSecret ?? (await ownSecret(settings.dataFolder, 'session-secret')),
     secureCookies: settings.secureCookies,
     trustProxy: settings.trustProxy,
@@ -199,6 +210,9 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   });
   const http = createServer(app);
   await listen(http, settings.port, settings.host);
+  const { port } = http.address() as AddressInfo;
+  const url = `http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${port}`;
+  address ||= url;
   news.open();
   typesetter.warm();
   rolls.warm();
@@ -224,9 +238,8 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     if (!isDatabaseAway(error)) throw error;
   });
   const sweeping = setInterval(() => void sweep().catch(() => undefined), SWEEP_EVERY).unref();
-  const { port } = http.address() as AddressInfo;
   return {
-    url: `http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${port}`,
+    url,
     database,
     press,
     outbox,

@@ -42,6 +42,14 @@ const flag = z.enum(['yes', 'no']).transform((value) => value === 'yes');
 /** The settings that the environment may give; see docs/settings.md. */
 const Environment = z.object({
   SCRIPTUM_PORT: port.default(4680),
+  SCRIPTUM_ADDRESS: z
+    .string()
+    .regex(
+      /^https?:\/\/[^\s?#]+$/,
+      'write the address where families find Scriptum, such as https://papers.school.example',
+    )
+    .transform((address) => address.replace(/\/+$/, ''))
+    .optional(),
   SCRIPTUM_HOST: z.string().min(1).default('127.0.0.1'),
   SCRIPTUM_DATA: z.string().min(1).default('.scriptum'),
   SCRIPTUM_DATABASE_URL: z
@@ -73,6 +81,8 @@ export interface Settings {
   /** Port of the web interface; 0 takes any free one. */
   readonly port: number;
   readonly host: string;
+  /** Where families find the application, without a slash at its end; where it listens itself where nothing is set. */
+  readonly address: string | undefined;
   /** Absolute path of the project's own data folder. */
   readonly dataFolder: string;
   /** Another database than the project's own. */
@@ -125,6 +135,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root = process.cwd(
   return {
     port: env.SCRIPTUM_PORT,
     host: env.SCRIPTUM_HOST,
+    address: env.SCRIPTUM_ADDRESS,
     dataFolder: path.resolve(root, env.SCRIPTUM_DATA),
     databaseUrl: env.SCRIPTUM_DATABASE_URL,
     demo: env.SCRIPTUM_DEMO,

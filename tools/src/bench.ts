@@ -361,18 +361,20 @@ async function mailBare(running: Running, folio: Folio, port: number): Promise<n
   return result;
 }
 
+const ADDRESS = 'http://127.0.0.1';
+
 /** The whole dispatch: from the plan to states in MariaDB. */
 async function dispatchWhole(running: Running, folio: Folio): Promise<number> {
   const school = await running.database.manager.findOneByOrFail(School, {});
   const began = performance.now();
-  const { planId } = await planDispatch(running.database.manager, school.id, folio.id);
+  const { planId } = await planDispatch(running.database.manager, school.id, folio.id, ADDRESS);
   await running.database.transaction((manager) =>
     queueDispatch(
       manager,
       school.id,
       folio.id,
       { planId, again: false, corrected: false },
-      'thistlequay.example',
+      { domain: 'thistlequay.example', address: ADDRESS, key: 'of the bench alone' },
     ),
   );
   running.outbox.wake();

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Finding } from '../preflight/index.js';
+import { AlongFile } from '../template/index.js';
 import { Nothing } from './common.js';
 import { DropOff, SetDropOff } from './drop-off.js';
 import {
@@ -35,6 +36,9 @@ import {
 } from './post-room.js';
 import { Mail, Mailboxes, MailList, PracticeManner } from './practice-post.js';
 import {
+  AgainPlan,
+  AskAgain,
+  ChangeLink,
   Checks,
   DispatchPlan,
   Dispatched,
@@ -49,6 +53,9 @@ import {
   RunStarted,
   SeeFindings,
   SeenFindings,
+  SealedPassword,
+  SealPassword,
+  SendManyAgain,
   SendPapersAgain,
   StartRun,
   Tried,
@@ -628,6 +635,42 @@ export const ENDPOINTS = define({
     path: '/folios/{folioId}/messages/{messageId}/again',
     summary: 'Send a refused or unconfirmed message again',
     answer: Nothing,
+  },
+  againPlan: {
+    method: 'get',
+    path: '/folios/{folioId}/again',
+    summary: 'Who would get a message once more',
+    query: AskAgain,
+    answer: AgainPlan,
+  },
+  sendManyAgain: {
+    method: 'post',
+    path: '/folios/{folioId}/again',
+    summary: 'Send the planned messages once more',
+    body: SendManyAgain,
+    answer: Dispatched,
+  },
+  changeLink: {
+    method: 'post',
+    path: '/folios/{folioId}/messages/{messageId}/link',
+    summary: 'Withdraw the private link of a message, allow it again, or let it work longer',
+    body: ChangeLink,
+    answer: Nothing,
+  },
+  sealPassword: {
+    method: 'post',
+    path: '/folios/{folioId}/password',
+    summary: 'Seal the password that the papers of a cover note are opened with',
+    body: SealPassword,
+    answer: SealedPassword,
+  },
+  addAlong: {
+    method: 'post',
+    path: '/folios/{folioId}/along',
+    summary: 'Add a file that goes along with messages',
+    query: fileName,
+    upload: ['application/octet-stream'],
+    answer: AlongFile,
   },
   sendPapersAgain: {
     method: 'post',

@@ -26,6 +26,8 @@ export const MessageLine = z.object({
   /** What the mail server answered, where it did not take the message. */
   answer: z.string().nullable(),
   sentAt: Instant.nullable(),
+  /** Of a private link: whether somebody has opened it; null where there is none. */
+  opened: z.boolean().nullable(),
 });
 
 export const PaperLine = z
@@ -221,11 +223,28 @@ export const PaperHistory = z
           'unconfirmed',
           'superseded',
           'replaced',
+          /** A private link was opened for the first time, or somebody withdrew it. */
+          'opened',
+          'link-withdrawn',
         ]),
         at: Instant,
         by: z.string().nullable(),
         /** Why, to whom, or what was answered. */
         note: z.string().nullable(),
+      }),
+    ),
+    /** The private links that lead to it. */
+    links: z.array(
+      z.object({
+        messageId: Id,
+        to: z.string(),
+        /** The last day on which it works, ISO 8601. */
+        ends: z.string(),
+        /** `closed`: there were too many wrong answers. */
+        state: z.enum(['works', 'ended', 'withdrawn', 'closed']),
+        opens: z.number().int(),
+        lastOpenedAt: Instant.nullable(),
+        asks: z.string().nullable(),
       }),
     ),
     template: z.object({ name: z.string(), version: z.number().int() }),
@@ -300,4 +319,47 @@ export const SendPapersAgain = z
   })
   .meta({ id: 'SendPapersAgain' });
 export type SendPapersAgain = z.infer<typeof SendPapersAgain>;
+/** Who shall get a message once more: all that were refused, those who have not opened their private link, or all who had one. */
+export const AskAgain = z.object({
+  whom: z.enum(['refused', 'unopened', 'sent']),
+  /** The cover note that goes along; the one that went along before where nothing is said. */
+  noteId: Id.optional(),
+});
+export type AskAgain = z.infer<typeof AskAgain>;
+
+/** Who would get a message once more. */
+export const AgainPlan = z
+  .object({
+    /** A mark of exactly this plan. */
+    planId: z.string(),
+    messages: z.array(
+      PlannedMessage.extend({
+        /** How many messages those whom it is about have had, and when the last one left. */
+        before: z.number().int(),
+        last: Instant.nullable(),
+      }),
+    ),
+    /** Who is meant and gets none, and why. */
+    passed: z.array(z.object({ learner: z.string(), reason: z.string() })),
+  })
+  .meta({ id: 'AgainPlan' });
+export type AgainPlan = z.infer<typeof AgainPlan>;
+export const SendManyAgain = AskAgain.extend({ planId: z.string() }).meta({ id: 'SendManyAgain' });
+export type SendManyAgain = z.infer<typeof SendManyAgain>;
+
+/** What is to become of the private link of a message. */
+export const ChangeLink = z
+  .discriminatedUnion('do', [
+    z.object({ do: z.enum(['withdraw', 'allow']) }),
+    /** Works up to the end of a day, ISO 8601. */
+    z.object({ do: z.literal('lengthen'), ends: z.iso.date() }),
+  ])
+  .meta({ id: 'ChangeLink' });
+export type ChangeLink = z.infer<typeof ChangeLink>;
+
+/** A password that opens papers, of at most 127 bytes (ISO 32000-2, 7.6.4.3.3). */
+export const SealPassword = z
+  .object({ word: z.string().trim().min(4, 'A password has at least four letters.').max(127) })
+  .meta({ id: 'SealPassword' });
+export const SealedPassword = z.object({ sealed: z.string() }).meta({ id: 'SealedPassword' });
 export const Dispatched = z.object({ queued: z.number().int() }).meta({ id: 'Dispatched' });

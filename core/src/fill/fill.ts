@@ -39,13 +39,16 @@ function filledFirst(
     return lookUp ? lookedUp(rows, lookUp, context.language) : filledRows(rows);
   }
   if (same?.kind === 'text') return plain(same.text);
-  if (same?.kind === 'day') return filledDay(context, format);
+  if (same?.kind === 'day') return filledDay(context.day, context, format);
   // Which page it is, is known where it is set; elsewhere there is but one.
   if (same?.kind === 'page') return { text: '1', value: { kind: 'number', decimal: '1' } };
   if (same?.kind === 'number') return plain(context.number?.own ?? NO_NUMBER_YET);
   if (same?.kind === 'replaces') return plain(context.number?.replaces ?? '');
   if (same?.kind === 'learners') return learnersOf(same.columnId, entry, context);
   if (same?.kind === 'addressees') return listed(context.message?.addressees ?? [], context.language);
+  const link = context.message?.link;
+  if (same?.kind === 'link') return plain(link?.url ?? '');
+  if (same?.kind === 'link-ends') return link ? filledDay(link.ends, context, format) : plain('');
   return columnId === null ? null : cellOf(columnId, format, entry, context);
 }
 
@@ -71,7 +74,7 @@ const NO_NUMBER_YET = '····';
 
 const plain = (text: string): Filled => ({ text, value: { kind: 'text', text } });
 
-function filledDay({ day, language }: FillContext, format: FillFormat = LONG_DAY): Filled {
+function filledDay(day: string, { language }: FillContext, format: FillFormat = LONG_DAY): Filled {
   const value: Value = { kind: 'date', iso: day };
   return { text: printValue(value, format, language) ?? day, value };
 }

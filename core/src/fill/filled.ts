@@ -24,6 +24,8 @@ export interface MessageContext {
   readonly entries: readonly Entry[];
   /** What those are called to whom it goes, as far as that is known. */
   readonly addressees: readonly string[];
+  /** Its private link, and the last day on which that works (ISO 8601). */
+  readonly link?: { readonly url: string; readonly ends: string } | undefined;
 }
 
 /** A paper's number, and that of the paper whose place it takes; blank for none. */

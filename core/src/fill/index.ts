@@ -10,7 +10,15 @@ export {
   textsOfFilled,
   textsOfPrinted,
 } from './fill.js';
-export type { FillContext, Filled, PaperNumber, Printed, PrintedCell, PrintedTable } from './filled.js';
+export type {
+  FillContext,
+  Filled,
+  MessageContext,
+  PaperNumber,
+  Printed,
+  PrintedCell,
+  PrintedTable,
+} from './filled.js';
 export { filledParts, standsIn } from './parts.js';
 export { oneLine, printable } from './printable.js';
 export { printedFor } from './printed-for.js';

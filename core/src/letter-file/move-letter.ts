@@ -6,7 +6,7 @@ export interface TitledColumn {
   readonly title: string;
 }
 
-const isColumnKey = (key: string): boolean => key === 'columnId' || key === 'nameId';
+const isColumnKey = (key: string): boolean => key === 'columnId' || key === 'nameId' || key === 'askId';
 
 /** The columns that something written looks at, wherever in it, each once. */
 export function columnsWritten(content: unknown, columns: readonly TitledColumn[]): TitledColumn[] {

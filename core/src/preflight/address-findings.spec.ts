@@ -67,6 +67,22 @@ test('what is typed for everybody has to be an address, and a column that is gon
   expect(found({ replyTo: { address: 'a@s.example\nBcc: b' } }, of)).toEqual(['address-fixed dispatch']);
 });
 
+test('what goes along: a link stands in the text, and what opens the papers of each is there', () => {
+  const of = roll(['Ada', 'a@x.example', ''], ['Bo', 'b@x.example', 'word']);
+  const link: Partial<CoverNote> = {
+    to: [{ columnId: 'm' }],
+    fields: [{ id: 'l', name: 'Link', columnId: null, same: { kind: 'link' } }],
+  };
+  expect(found({ ...link, along: 'link' }, of)).toEqual(['link-unsaid dispatch']);
+  expect(found({ ...link, along: 'link' }, of, ['l'])).toEqual([]);
+  expect(found(link, of, ['l'])).toEqual(['link-idle dispatch']);
+  expect(found({ to: link.to!, lock: { columnId: 'f' } }, of)).toEqual(['needed-blank Ada']);
+  expect(found({ to: link.to!, lock: { columnId: 'gone' } }, of)).toEqual(['needed-gone dispatch']);
+  expect(found({ to: link.to!, lock: { columnId: 'gone' }, along: 'nothing' }, of)).toEqual([]);
+  const asks = { ...link, along: 'link' as const, link: { days: 3, askId: 'f' } };
+  expect(found({ ...asks, lock: { columnId: 'f' } }, of, ['l'])).toEqual(['needed-blank Ada']);
+});
+
 test('one address for many', () => {
   const names = ['Ada', 'Bo', 'Cy', 'Di', 'Eli'];
   const of = roll(...names.map((name): [string, string] => [name, 'Home@x.example']));

@@ -1,6 +1,7 @@
-import { recipientsOf } from '../note/index.js';
+import { lackedColumns, recipientsOf } from '../note/index.js';
 import type { Entry, Roll } from '../roll/index.js';
 import { notesOf, type SortedBy } from '../sorting/index.js';
+import { neededColumns, type CoverNote } from '../template/index.js';
 import { fieldsUsed, isBlank, linePlain, partsUsed } from '../text/index.js';
 import { addressFindings, noneFindings } from './address-findings.js';
 import type { Finding } from './finding.js';
@@ -63,6 +64,26 @@ function once(findings: readonly Finding[]): Finding[] {
   });
 }
 
+/** What goes along: a link that stands in the text, and what opens the papers of each. */
+function alongFindings(note: CoverNote, roll: Roll, used: readonly string[], place: NoteWhere): Finding[] {
+  const printsLink = note.fields.some(({ id, same }) => used.includes(id) && same?.kind === 'link');
+  const findings: Finding[] = [];
+  if (note.along === 'link' && !printsLink)
+    findings.push(block('dispatch', 'note', 'link-unsaid', { place }));
+  if (note.along !== 'link' && printsLink) findings.push(block('dispatch', 'note', 'link-idle', { place }));
+  const needed = neededColumns(note);
+  const columns = needed.map((id) => roll.columns.find((column) => column.id === id));
+  if (columns.includes(undefined)) findings.push(block('dispatch', 'note', 'needed-gone', { place }));
+  for (const column of new Set(columns)) {
+    if (!column) continue;
+    const blank = roll.entries.filter((entry) => lackedColumns(note, entry).includes(column.id));
+    if (blank.length === 0) continue;
+    const about = { place: 'note' as const, entries: blank, columnId: column.id };
+    findings.push(look(about, 'needed-blank', { title: column.title, who: who(blank, roll) }));
+  }
+  return findings;
+}
+
 function ofNote({ content: note }: NoteWriting, roll: Roll, place: NoteWhere): Finding[] {
   const used = [
     ...new Set([note.subject, note.preview ?? []].flatMap(fieldsUsed).concat(fieldsUsed(note.body))),
@@ -83,5 +104,9 @@ function ofNote({ content: note }: NoteWriting, roll: Roll, place: NoteWhere): F
       place,
     ),
   );
-  return [...findings, ...addressFindings(note, roll, used, place)];
+  return [
+    ...findings,
+    ...alongFindings(note, roll, used, place),
+    ...addressFindings(note, roll, used, place),
+  ];
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
-import { FlowText, LineText } from '../text/index.js';
+import { FlowText, LineText, picturesOf, withPictures } from '../text/index.js';
 import { Field, TextPart } from './field.js';
 import { fewTests, TOO_MANY } from './template-base.js';
 import { Variant } from './variants.js';
@@ -17,6 +17,38 @@ export const Recipient = z.union([
 export type Recipient = z.infer<typeof Recipient>;
 
 const recipients = z.array(Recipient).max(10);
+
+/** A file that goes along to everybody. */
+export const AlongFile = z.strictObject({
+  /** Which of the folio's files. */
+  asset: Identity,
+  name: z.string().min(1).max(200),
+  bytes: z.number().int().nonnegative(),
+});
+export type AlongFile = z.infer<typeof AlongFile>;
+
+/** Files, and bytes of them together, that go along to everybody. */
+export const ALONG_MOST = { files: 10, bytes: 10 * 1024 * 1024 } as const;
+
+/** How a day is written as a password: its digits (`04032012`), as ISO 8601 has it, or as it stands in its cell. */
+export const PasswordForm = z.enum(['digits', 'iso', 'cell']);
+export type PasswordForm = z.infer<typeof PasswordForm>;
+
+/** With what the papers of a message are opened: what a column says for each learner, or one password, which only the server can read. */
+export const Lock = z.union([
+  z.strictObject({ columnId: Identity, form: PasswordForm.optional() }),
+  z.strictObject({ sealed: z.string().min(1).max(2000) }),
+]);
+export type Lock = z.infer<typeof Lock>;
+
+/** The page that a private link leads to. */
+export const PrivateLink = z.strictObject({
+  /** For how many days it works. */
+  days: z.number().int().min(1).max(400),
+  /** The column that says what somebody has to know to see the papers; nothing is asked where nothing is said. */
+  askId: Identity.nullable().optional(),
+});
+export type PrivateLink = z.infer<typeof PrivateLink>;
 
 /** The email that goes with the papers. */
 export const CoverNote = z
@@ -41,6 +73,19 @@ export const CoverNote = z
     goes: z.enum(['ruled', 'asked']).optional(),
     /** The note that the others get, where this one stands in for it. */
     variant: Variant.optional(),
+    /** What goes with it in place of its papers: a private link to them, or nothing. */
+    along: z.enum(['link', 'nothing']).optional(),
+    link: PrivateLink.optional(),
+    /** Papers that go along as files, or behind a link, are locked. */
+    lock: Lock.optional(),
+    files: z
+      .array(AlongFile)
+      .max(ALONG_MOST.files)
+      .refine(
+        (files) => files.reduce((sum, { bytes }) => sum + bytes, 0) <= ALONG_MOST.bytes,
+        'The files for everybody come to more than 10 MB together.',
+      )
+      .optional(),
     /** BCP 47; that of the papers where nothing is said. */
     language: z.string().max(35).optional(),
     fields: z.array(Field).max(500),
@@ -73,3 +118,26 @@ export const addressColumns = ({ to, cc = [], bcc = [], replyTo }: CoverNote): s
     ),
   ),
 ];
+
+/** The columns besides those of addresses that a message cannot go without. */
+export const neededColumns = ({ along, link, lock }: CoverNote): string[] => [
+  ...(along !== 'nothing' && lock && 'columnId' in lock ? [lock.columnId] : []),
+  ...(along === 'link' && link?.askId ? [link.askId] : []),
+];
+
+/** The folio's pictures and files that a note brings along, each once. */
+export const assetsOfNote = ({ body, files = [] }: CoverNote): string[] => [
+  ...new Set([...picturesOf(body).map(({ attrs }) => attrs.asset), ...files.map(({ asset }) => asset)]),
+];
+
+/** The note with other pictures and files in their places; one that `assetOf` does not know stays. */
+export const withNoteAssets = (
+  note: CoverNote,
+  assetOf: (asset: string) => string | undefined,
+): CoverNote => ({
+  ...note,
+  body: withPictures(note.body, assetOf),
+  ...(note.files
+    ? { files: note.files.map((file) => ({ ...file, asset: assetOf(file.asset) ?? file.asset })) }
+    : {}),
+});

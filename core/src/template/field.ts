@@ -75,6 +75,9 @@ export const Field = z.object({
       z.object({ kind: z.literal('learners'), columnId: Identity.nullable() }),
       /** In a message: what those to whom it goes are called. */
       z.object({ kind: z.literal('addressees') }),
+      /** In a message: its private link, and the last day on which that works. */
+      z.object({ kind: z.literal('link') }),
+      z.object({ kind: z.literal('link-ends') }),
     ])
     .optional(),
   /** A table or a chart that it prints instead: such a field stands as a block of its own. */

@@ -21,7 +21,21 @@ export {
   WhenBlank,
   WordsIf,
 } from './field.js';
-export { addressColumns, CoverNote, emptyNote, noteName, Recipient } from './cover-note.js';
+export {
+  addressColumns,
+  ALONG_MOST,
+  assetsOfNote,
+  AlongFile,
+  CoverNote,
+  emptyNote,
+  Lock,
+  neededColumns,
+  noteName,
+  PasswordForm,
+  PrivateLink,
+  Recipient,
+  withNoteAssets,
+} from './cover-note.js';
 export { emptyFiling, emptyLetter, Filing, Letter, PaperNumbers, PLAIN_NUMBERS } from './letter.js';
 export {
   COLUMN_GAP,

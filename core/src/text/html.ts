@@ -4,12 +4,30 @@ import type { Block, FlowText, Inline, ParagraphStyle } from './flow-text.js';
 /** Text made safe for HTML, in an element or an attribute. */
 export const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
-/** Text as HTML for mail readers: inline styles only, fields filled, values escaped. */
-export function textHtml(text: FlowText, values: TextValues): string {
+/**
+ * Text as HTML for mail readers: inline styles only, fields filled, values escaped. Pictures are parts of the message (RFC 2392).
+ *
+ * @param links fields that print an address, which leads there.
+ */
+export function textHtml(text: FlowText, fields: TextValues, links: ReadonlySet<string> = NONE): string {
+  const values = { fields, links };
   return text.content.map((block) => blockHtml(block, values)).join('\n');
 }
 
-function blockHtml(block: Block, values: TextValues): string {
+interface Values {
+  readonly fields: TextValues;
+  readonly links: ReadonlySet<string>;
+}
+
+const NONE: ReadonlySet<string> = new Set();
+
+/** The address of a picture inside its message, by the asset that it is. */
+export const contentIdOf = (asset: string): string => `picture-${asset}@scriptum`;
+
+/** Dots to a millimetre, as mail programs show pictures: 96 to an inch. */
+const DOTS = 96 / 25.4;
+
+function blockHtml(block: Block, values: Values): string {
   switch (block.type) {
     case 'paragraph':
       return `<p${alignStyle(block.attrs?.textAlign, `margin:0 0 1em${lookOf(block.attrs?.style)}`)}>${inlinesHtml(block.content, values) || '&nbsp;'}</p>`;
@@ -19,12 +37,16 @@ function blockHtml(block: Block, values: TextValues): string {
     }
     case 'horizontalRule':
       return '<hr>';
-    case 'picture':
+    case 'picture': {
+      const { asset, width, align, alt } = block.attrs;
+      const dots = Math.round(width * DOTS);
+      return `<p${alignStyle(align, 'margin:0 0 1em')}><img src="cid:${escapeHtml(contentIdOf(asset))}" alt="${escapeHtml(alt)}" width="${dots}" style="width:${dots}px;max-width:100%;height:auto"></p>`;
+    }
     case 'pageBreak':
     case 'signOff':
       return '';
     case 'fieldBlock': {
-      const lines = escapeHtml(values[block.attrs.fieldId] ?? '').replace(/\n/g, '<br>');
+      const lines = escapeHtml(values.fields[block.attrs.fieldId] ?? '').replace(/\n/g, '<br>');
       return lines && `<p style="margin:0 0 1em">${lines}</p>`;
     }
     case 'frame': {
@@ -79,15 +101,17 @@ function alignStyle(side: string | null | undefined, base: string): string {
   return ` style="${base}${side && side !== 'left' ? `;text-align:${side}` : ''}"`;
 }
 
-function inlinesHtml(content: readonly Inline[] | undefined, values: TextValues): string {
+function inlinesHtml(content: readonly Inline[] | undefined, values: Values): string {
   return (content ?? []).map((inline) => inlineHtml(inline, values)).join('');
 }
 
-function inlineHtml(inline: Inline, values: TextValues): string {
+function inlineHtml(inline: Inline, values: Values): string {
   if (inline.type === 'hardBreak') return '<br>';
   if (inline.type === 'footnote') return inline.attrs.text && ` (${escapeHtml(inline.attrs.text)})`;
-  const text = inline.type === 'text' ? inline.text : (values[inline.attrs.fieldId] ?? '');
+  const text = inline.type === 'text' ? inline.text : (values.fields[inline.attrs.fieldId] ?? '');
   let html = escapeHtml(text).replace(/\n/g, '<br>');
+  if (inline.type === 'field' && values.links.has(inline.attrs.fieldId) && html !== '')
+    html = `<a href="${html}">${html}</a>`;
   const styles: string[] = [];
   for (const mark of inline.marks ?? []) {
     if (mark.type === 'bold') html = `<strong>${html}</strong>`;

@@ -224,7 +224,12 @@ describe('HTML', () => {
       '<h3 style="margin:0 0 .6em;text-align:center">a</h3>',
     ],
     ['a line across', rule, '<hr>'],
-    ['a picture', picture('a'), ''],
+    // RFC 2392: a part of the message, named by its content id. Mail programs show 96 dots to an inch.
+    [
+      'a picture',
+      picture('a'),
+      '<p style="margin:0 0 1em"><img src="cid:picture-a@scriptum" alt="Crest" width="76" style="width:76px;max-width:100%;height:auto"></p>',
+    ],
     ['a page', { type: 'pageBreak' }, ''],
     [
       'a quotation',

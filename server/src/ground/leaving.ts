@@ -40,12 +40,26 @@ export class Leaving {
     sizeCalculation: ({ length }) => Math.max(1, length),
   });
 
-  /** @throws where what it lies on is not there, or it could not be put there; see `WorkEnded`. */
-  async whole(manager: EntityManager, schoolId: string, { bytes, laidOn }: KeptFile): Promise<Buffer> {
-    if (!laidOn) return bytes;
-    const parts = await this.parts(manager, schoolId, laidOn.grounds);
-    const whole = await this.pool.run({ file: bytes, laidOn }, { tenant: schoolId, parts });
+  /** @param password that opens it, where it is locked. @throws where what it lies on is not there, or it could not be put there; see `WorkEnded`. */
+  async whole(
+    manager: EntityManager,
+    schoolId: string,
+    { bytes, laidOn }: KeptFile,
+    password?: string,
+  ): Promise<Buffer> {
+    if (!laidOn && password === undefined) return bytes;
+    const parts = laidOn ? await this.parts(manager, schoolId, laidOn.grounds) : [];
+    const whole = await this.pool.run({ file: bytes, laidOn, password }, { tenant: schoolId, parts });
     return asBuffer(whole as Uint8Array);
+  }
+
+  /** A file that a password opens; see `lockFile`. */
+  async locked(bytes: Buffer, password: string, schoolId: string): Promise<Buffer> {
+    const locked = await this.pool.run(
+      { file: bytes, laidOn: null, password },
+      { tenant: schoolId, parts: [] },
+    );
+    return asBuffer(locked as Uint8Array);
   }
 
   /**

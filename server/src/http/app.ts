@@ -10,6 +10,7 @@ import session from 'express-session';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import { familyPages, type FamilyParts } from '../family/routes.js';
 import { notFound } from '../refusal.js';
 import { SESSION_LIFE, type DatabaseSessionStore } from '../store/session-store.js';
 import { answer } from './call.js';
@@ -38,6 +39,7 @@ export interface AppParts
     PackRouteParts,
     PostRoomParts,
     PracticeParts,
+    FamilyParts,
     StaffParts {
   readonly log: Logger;
   readonly sessionSecret: string;
@@ -79,6 +81,7 @@ export function createApp(parts: AppParts): Express {
     }),
   );
   app.use('/api', api(parts));
+  app.use('/p', familyPages(parts));
   if (parts.webFolder) serveInterface(app, parts.webFolder);
   app.use(problems(parts.log));
   return app;
@@ -185,8 +188,11 @@ function serveInterface(app: Express, folder: string): void {
 
 /** Logs hold no names, addresses or titles: the query stays out. */
 function plainRequest(request: { id: unknown; method: string; url: string }): Record<string, unknown> {
-  return { id: request.id, method: request.method, path: request.url.split('?')[0] };
+  return { id: request.id, method: request.method, path: plainPath(request.url) };
 }
+
+/** A private link is a secret: it stands in no log. */
+const plainPath = (url: string): string => url.split('?')[0]!.replace(/^\/p\/[^/]+/, '/p/…');
 
 function plainResponse(response: { statusCode: number }): Record<string, unknown> {
   return { status: response.statusCode };

@@ -1,6 +1,6 @@
 import { raw, type Router } from 'express';
 import { printedFor, type PrintedValues } from '@scriptum/core/fill';
-import { columnsOfField, dressed, isBlockField, type Template } from '@scriptum/core/template';
+import { ALONG_MOST, columnsOfField, dressed, isBlockField, type Template } from '@scriptum/core/template';
 import { forMeasuring, programValues } from '@scriptum/core/page';
 import { refuse } from '@scriptum/core/table';
 import type { DataSource } from 'typeorm';
@@ -10,6 +10,10 @@ import type { Programs } from '../press/programs.js';
 import type { Typesetter } from '../press/typesetter.js';
 import { fromProblem, notFound, Refusal } from '../refusal.js';
 import { keepBlob } from '../store/blobs.js';
+import { passwordText } from '@scriptum/core/note';
+import { wordOf } from '../post/enclosing.js';
+import type { Secrets } from '../post/secrets.js';
+import { checkAlong } from '../post/take-file.js';
 import { AssetRow, FolioRow } from '../store/entities/folio.js';
 import { copyFolio } from '../store/copy-folio.js';
 import { findLearners } from '../store/find-learners.js';
@@ -39,12 +43,14 @@ export interface FolioParts {
   readonly typesetter: Typesetter;
   readonly programs: Programs;
   readonly rolls: Rolls;
+  readonly secrets: Secrets;
 }
 
 export function folioRoutes(router: Router, parts: FolioParts): void {
-  const { database, typesetter, programs, rolls } = parts;
+  const { database, typesetter, programs, rolls, secrets } = parts;
   const { manager } = database;
   router.post('/folios/:folioId/assets', forStaff(raw({ type: () => true, limit: PICTURE_MOST })));
+  router.post('/folios/:folioId/along', forStaff(raw({ type: () => true, limit: ALONG_MOST.bytes })));
   router.post('/folios/:folioId/grounds', forStaff(raw({ type: () => true, limit: GROUND_MOST })));
 
   answer(router, 'listFolios', async ({ schoolId }) => ({ folios: await listFolios(database, schoolId) }));
@@ -118,6 +124,19 @@ export function folioRoutes(router: Router, parts: FolioParts): void {
     const asset = { id: newId(), schoolId, folioId: folio.id, name: query.name, ...kept };
     await manager.insert(AssetRow, asset);
     return { id: asset.id, name: asset.name, mime: asset.mime };
+  });
+  answer(router, 'addAlong', async ({ request, schoolId, params, query: { name } }) => {
+    const folio = await findFolio(manager, schoolId, params['folioId']!);
+    const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    const mime = await checkAlong(name, bytes);
+    const blobHash = await keepBlob(manager, schoolId, bytes);
+    const asset = { id: newId(), schoolId, folioId: folio.id, name, mime, blobHash, along: true };
+    await manager.insert(AssetRow, asset);
+    return { asset: asset.id, name, bytes: bytes.length };
+  });
+  answer(router, 'sealPassword', async ({ schoolId, params, body }) => {
+    await findFolio(manager, schoolId, params['folioId']!);
+    return { sealed: secrets.seal(passwordText(body.word), wordOf(schoolId)) };
   });
   answer(router, 'addGround', async ({ request, schoolId, params, query }) => {
     const folio = await findFolio(manager, schoolId, params['folioId']!);

@@ -11,7 +11,7 @@ import { PaperRow } from '../store/entities/register.js';
 import { findFolio } from '../store/folios.js';
 import { recordHappening } from '../store/happenings.js';
 import { answer } from './call.js';
-import { disposition } from './register-routes.js';
+import { disposition } from './disposition.js';
 
 export interface PackRouteParts {
   readonly database: DataSource;

@@ -4,11 +4,11 @@ import { raw, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
-import type { Leaving } from '../ground/leaving.js';
 import type { Accounts } from '../post/accounts.js';
 import { talkTo } from '../post/conversation.js';
 import { changeDispatch, listDispatches } from '../post/dispatches.js';
 import { folioMail, messageFile, MESSAGES_MOST } from '../post/mail-files.js';
+import type { Enclosing } from '../post/enclosing.js';
 import type { Outbox } from '../post/outbox.js';
 import { searchQueue } from '../post/queue.js';
 import type { Ways } from '../post/ways.js';
@@ -31,7 +31,7 @@ export interface PostRoomParts {
   readonly accounts: Accounts;
   readonly ways: Ways;
   readonly outbox: Outbox;
-  readonly leaving: Leaving;
+  readonly enclosing: Enclosing;
   /** What the way that the server knows by itself is called. */
   readonly builtIn: string;
   /** Domain of the Message-IDs. */
@@ -48,7 +48,7 @@ const TALKS = { most: 30, per: 10 * 60_000 };
 /** What mail leaves through, and what became of it, over all folios of a school. */
 export function postRoomRoutes(
   router: Router,
-  { database, events, accounts, ways, outbox, leaving, builtIn, domain }: PostRoomParts,
+  { database, events, accounts, ways, outbox, enclosing, builtIn, domain }: PostRoomParts,
 ): void {
   const { manager } = database;
 
@@ -143,7 +143,11 @@ export function postRoomRoutes(
   });
   answer(router, 'mailQueue', ({ schoolId, query }) => searchQueue(manager, schoolId, query, builtIn));
   answer(router, 'messageFile', async ({ response, schoolId, params }) => {
-    const { subject, bytes } = await messageFile({ database, leaving, ways }, schoolId, params['messageId']!);
+    const { subject, bytes } = await messageFile(
+      { database, enclosing, ways },
+      schoolId,
+      params['messageId']!,
+    );
     response.attachment(`${safePart(subject).slice(0, 80) || 'Message'}.eml`);
     response.type('message/rfc822').send(bytes);
   });
@@ -159,7 +163,7 @@ export function postRoomRoutes(
         `This folio has more than ${MESSAGES_MOST.toLocaleString('en')} messages. Save them one by one, in the post room.`,
       );
     response.attachment(`${safePart(folio.title) || 'Mail'}.mbox`).type('application/mbox');
-    for await (const part of folioMail({ database, leaving, ways }, schoolId, folio.id)) {
+    for await (const part of folioMail({ database, enclosing, ways }, schoolId, folio.id)) {
       if (response.destroyed) return;
       if (!response.write(part))
         await new Promise<void>((resolve) => {

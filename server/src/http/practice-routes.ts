@@ -6,7 +6,7 @@ import type { PracticePost } from '../post/practice-post.js';
 import { notFound } from '../refusal.js';
 import { PracticeMailRow } from '../store/entities/register.js';
 import { answer } from './call.js';
-import { disposition } from './register-routes.js';
+import { disposition } from './disposition.js';
 
 export interface PracticeParts {
   readonly database: DataSource;

@@ -1,9 +1,11 @@
 import { safePart } from '@scriptum/core/filing';
-import type { Response, Router } from 'express';
+import type { Router } from 'express';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { Leaving } from '../ground/leaving.js';
 import type { Outbox } from '../post/outbox.js';
+import { changeLink } from '../post/private-links.js';
+import type { Posting } from '../post/dispatch.js';
 import type { Tries } from '../post/tries.js';
 import type { DropOffs } from '../drop/drop-off.js';
 import type { Packs } from '../pack/packs.js';
@@ -24,6 +26,7 @@ import { describeRun, loadRegister } from '../register/register.js';
 import { classesOf, searchRegister } from '../register/school-register.js';
 import type { Registers } from '../register/registers.js';
 import { answer } from './call.js';
+import { disposition } from './disposition.js';
 import type { Streams } from './streams.js';
 
 /** What of a paper its file needs. */
@@ -47,7 +50,8 @@ export interface RegisterParts {
   readonly tries: Tries;
   readonly streams: Streams;
   /** Domain of the Message-IDs. */
-  readonly domain: string;
+  /** What is known where messages are written; the address is known once it is listened to. */
+  readonly posting: () => Posting;
 }
 
 export function registerRoutes(
@@ -64,7 +68,7 @@ export function registerRoutes(
     leaving,
     tries,
     streams,
-    domain,
+    posting,
   }: RegisterParts,
 ): void {
   const { manager } = database;
@@ -184,7 +188,7 @@ export function registerRoutes(
   });
 
   answer(router, 'dispatchPlan', ({ schoolId, params }) =>
-    rolls.do('planDispatch', { schoolId, folioId: params['folioId']! }),
+    rolls.do('planDispatch', { schoolId, folioId: params['folioId']!, address: posting().address }),
   );
   answer(router, 'dispatch', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
@@ -192,16 +196,42 @@ export function registerRoutes(
       schoolId,
       folioId,
       asked: { ...body, staffId },
-      domain,
+      posting: posting(),
     });
     await recordHappening(manager, { schoolId, staffId, folioId, kind: 'dispatched', count: queued });
     events.tell(folioId, { kind: 'dispatch' });
     outbox.wake();
     return { queued };
   });
+  answer(router, 'againPlan', ({ schoolId, params, query }) =>
+    rolls.do('planAgain', { schoolId, folioId: params['folioId']!, posting: posting(), asked: query }),
+  );
+  answer(router, 'sendManyAgain', async ({ schoolId, staffId, params, body }) => {
+    const folioId = params['folioId']!;
+    const given = { schoolId, folioId, staffId, posting: posting(), asked: body };
+    const queued = await rolls.do('sendManyAgain', given);
+    await recordHappening(manager, { schoolId, staffId, folioId, kind: 'sent-again', count: queued });
+    events.tell(folioId, { kind: 'dispatch' });
+    outbox.wake();
+    return { queued };
+  });
+  answer(router, 'changeLink', async ({ schoolId, staffId, params, body }) => {
+    const place = { schoolId, folioId: params['folioId']!, messageId: params['messageId']! };
+    const { timeZone } = await manager.findOneByOrFail(School, { id: schoolId });
+    await changeLink(manager, { ...place, staffId, timeZone }, body);
+    await recordHappening(manager, { schoolId, staffId, folioId: place.folioId, kind: `link-${body.do}` });
+    events.tell(place.folioId, { kind: 'dispatch' });
+    return {};
+  });
   answer(router, 'sendPapersAgain', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
-    const queued = await rolls.do('sendPapersAgain', { schoolId, folioId, staffId, domain, asked: body });
+    const queued = await rolls.do('sendPapersAgain', {
+      schoolId,
+      folioId,
+      staffId,
+      posting: posting(),
+      asked: body,
+    });
     await recordHappening(manager, { schoolId, staffId, folioId, kind: 'sent-again', count: queued });
     events.tell(folioId, { kind: 'dispatch' });
     outbox.wake();
@@ -222,14 +252,4 @@ export function registerRoutes(
     events.tell(params['folioId']!, { kind: 'dispatch' });
     return {};
   });
-}
-
-/** Content-Disposition with any file name (RFC 6266; RFC 8187 for what is not ASCII). */
-export function disposition(response: Response, kind: 'inline' | 'attachment', name: string): void {
-  response.attachment(name);
-  if (kind === 'inline')
-    response.set(
-      'Content-Disposition',
-      String(response.get('Content-Disposition')).replace(/^attachment/, 'inline'),
-    );
 }

@@ -1,9 +1,11 @@
 import { addressKey } from '@scriptum/core/column';
 import type { DispatchPlan, StartDispatch } from '@scriptum/core/contract';
-import { recipientsOf } from '@scriptum/core/note';
+import { OWN_LINK, passwordOf, recipientsOf } from '@scriptum/core/note';
 import { soughtWords } from '@scriptum/core/paper';
 import type { EntityManager } from 'typeorm';
 import { conflict, Refusal } from '../refusal.js';
+import { School } from '../store/entities/people.js';
+import { PrivateLinkRow } from '../store/entities/private-link.js';
 import type { KeptEnvelope } from '../store/entities/register.js';
 import { sha256 } from '../store/blobs.js';
 import { findFolio, lockFolio } from '../store/folios.js';
@@ -13,15 +15,19 @@ import { nextRevision } from '../store/register-state.js';
 import { lastTurn, TURN_OF } from '../store/turns.js';
 import { accountFor } from './accounts-on.js';
 import { beginDispatch } from './dispatches.js';
+import { lockOf, wordOf } from './enclosing.js';
 import { sendKeyOf, sortPapers, type Bundle, type NoteWriting } from './plan-dispatch.js';
+import { linkRow, newToken } from './private-links.js';
+import { Secrets } from './secrets.js';
 
 /** Says who would get mail now; changes nothing. */
 export async function planDispatch(
   manager: EntityManager,
   schoolId: string,
   folioId: string,
+  address: string,
 ): Promise<DispatchPlan> {
-  return (await sortPapers(manager, await findFolio(manager, schoolId, folioId))).plan;
+  return (await sortPapers(manager, await findFolio(manager, schoolId, folioId), address)).plan;
 }
 
 /**
@@ -35,10 +41,10 @@ export async function queueDispatch(
   schoolId: string,
   folioId: string,
   asked: StartDispatch & { staffId?: string | null },
-  domain: string,
+  posting: Posting,
 ): Promise<number> {
   const folio = await lockFolio(manager, schoolId, folioId);
-  const { plan, first, again, corrected } = await sortPapers(manager, folio);
+  const { plan, first, again, corrected } = await sortPapers(manager, folio, posting.address);
   if (plan.blocked.length > 0) throw new Refusal(409, 'dispatch-blocked', plan.blocked.join(' '));
   if (plan.planId !== asked.planId) {
     throw conflict(
@@ -57,7 +63,7 @@ export async function queueDispatch(
     { schoolId, folioId, staffId, total },
     asked,
   );
-  const place = { schoolId, folioId, staffId, domain, accountId, dispatchId, startsAt };
+  const place = { schoolId, folioId, staffId, posting, accountId, dispatchId, startsAt };
   await queueBundles(manager, place, some, ({ cover, envelope }) =>
     cover.content.apart ? sha256(addressKey(envelope.to[0]!.address)) : '',
   );
@@ -69,12 +75,21 @@ export async function queueDispatch(
 export const onceMore = ({ envelope, before }: Bundle): string =>
   sha256(JSON.stringify(['again', before, envelope.to.map(({ address }) => addressKey(address)).sort()]));
 
+/** What the server knows that writes messages. */
+export interface Posting {
+  /** Of the Message-IDs. */
+  readonly domain: string;
+  /** Of the application, where families find it; without a slash at its end. */
+  readonly address: string;
+  /** With which passwords are kept (see `secrets`). */
+  readonly key: string;
+}
+
 export interface QueueingPlace {
   readonly schoolId: string;
   readonly folioId: string;
   readonly staffId: string | null;
-  /** Of the Message-IDs. */
-  readonly domain: string;
+  readonly posting: Posting;
   /** What they leave through. */
   readonly accountId: string;
   readonly dispatchId?: string;
@@ -89,7 +104,7 @@ export interface QueueingPlace {
  */
 export async function queueBundles(
   manager: EntityManager,
-  { schoolId, folioId, staffId, domain, accountId, dispatchId, startsAt }: QueueingPlace,
+  { schoolId, folioId, staffId, posting, accountId, dispatchId, startsAt }: QueueingPlace,
   bundles: readonly Bundle[],
   apartOf: (bundle: Bundle) => string,
 ): Promise<void> {
@@ -99,20 +114,29 @@ export async function queueBundles(
   let turn = await lastTurn(manager, 'message', schoolId);
   const rows: unknown[][] = [];
   const enclosures: unknown[][] = [];
+  const links: PrivateLinkRow[] = [];
+  const secrets = new Secrets(posting.key);
+  const { timeZone } = await manager.findOneByOrFail(School, { id: schoolId });
   for (const bundle of bundles) {
     const id = newId();
-    const { cover, envelope, subject, text, html } = bundle;
+    const { cover, envelope, subject, link } = bundle;
+    const token = link ? newToken() : '';
+    const own = (text: string): string => (link ? text.replaceAll(OWN_LINK, token) : text);
+    if (link) {
+      const kept = { messageId: id, schoolId, folioId, token, ends: link.ends, timeZone };
+      links.push(linkRow(kept, cover.content, envelope, bundle.columns));
+    }
     rows.push([
       id,
       schoolId,
       folioId,
       sendKeyOf(folioId, bundle),
-      `<${id}@${domain}>`,
+      `<${id}@${posting.domain}>`,
       JSON.stringify(envelope.to.map(({ address }) => address)),
-      JSON.stringify(kept(bundle)),
+      JSON.stringify(kept(bundle, id, { secrets, schoolId })),
       subject,
-      text,
-      html,
+      own(bundle.text),
+      own(bundle.html),
       'queued',
       0,
       cover.id,
@@ -141,6 +165,8 @@ export async function queueBundles(
       'INSERT INTO enclosure (messageId, paperId, entryId, noteId, apart, place, schoolId, folioId) VALUES ?',
       [enclosures.slice(from, from + 1000)],
     );
+  for (let from = 0; from < links.length; from += 250)
+    await manager.insert(PrivateLinkRow, links.slice(from, from + 250));
   for (const cover of new Set(bundles.map((bundle) => bundle.cover))) {
     const sent = bundles.flatMap((bundle, n) =>
       bundle.cover === cover ? [{ bundle, id: String(rows[n]![0]) }] : [],
@@ -189,14 +215,57 @@ async function settle(
 }
 
 /** What a message keeps of its envelope besides the addresses that it goes to. */
-const kept = ({ cover, language, envelope: { to, cc, bcc, replyTo } }: Bundle): KeptEnvelope => ({
-  names: to.map(({ name }) => name),
-  cc: [...cc],
-  bcc: [...bcc],
-  replyTo,
-  from: cover.content.from?.trim() || null,
-  language,
-});
+function kept(
+  bundle: Bundle,
+  messageId: string,
+  { secrets, schoolId }: { readonly secrets: Secrets; readonly schoolId: string },
+): KeptEnvelope {
+  const { cover, language, envelope } = bundle;
+  const { to, cc, bcc, replyTo } = envelope;
+  const { from, along, files = [] } = cover.content;
+  const passwords = passwordsOf(bundle, secrets, schoolId);
+  return {
+    names: to.map(({ name }) => name),
+    cc: [...cc],
+    bcc: [...bcc],
+    replyTo,
+    from: from?.trim() || null,
+    language,
+    ...(along ? { along } : {}),
+    ...(files.length > 0 ? { files: files.map(({ asset, name }) => ({ asset, name })) } : {}),
+    ...(passwords ? { lock: secrets.seal(JSON.stringify(passwords), lockOf(messageId)) } : {}),
+  };
+}
+
+/** With what each paper is opened, by its identity; null where none is locked. @throws Refusal where the note's password cannot be read. */
+function passwordsOf(
+  { cover, papers, envelope, columns }: Bundle,
+  secrets: Secrets,
+  schoolId: string,
+): Record<string, string> | null {
+  const { lock, along } = cover.content;
+  if (!lock || along === 'nothing') return null;
+  const word = 'sealed' in lock ? noteWord(secrets, schoolId, lock.sealed) : null;
+  return Object.fromEntries(
+    papers.map(({ id, entryId }) => {
+      const entry = envelope.entries.find((one) => one.id === entryId)!;
+      return [id, word ?? passwordOf(lock as { columnId: string }, entry, columns)];
+    }),
+  );
+}
+
+/** The one password of a note. @throws Refusal where it was sealed with another key, or by another school. */
+export function noteWord(secrets: Secrets, schoolId: string, sealed: string): string {
+  try {
+    return secrets.open(sealed, wordOf(schoolId));
+  } catch {
+    throw new Refusal(
+      409,
+      'password-unknown',
+      'The password of the cover note cannot be read any more. Type it again at the station Note.',
+    );
+  }
+}
 
 /** The words by which a message is found: learners, and addresses that it goes to. */
 const soughtIn = ({ papers, envelope: { to, cc, bcc } }: Bundle): string =>

@@ -1,12 +1,12 @@
 import nodemailer from 'nodemailer';
 import type { DataSource } from 'typeorm';
-import type { Leaving } from '../ground/leaving.js';
 import { notFound, Refusal } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
 import { messageWithFiles } from './message-claims.js';
 import { outgoing } from './outgoing.js';
 import { mailOf } from './transport.js';
-import { filesOf } from './files-of.js';
+import { FileGone, type Enclosing } from './enclosing.js';
+import { WrongKey } from './secrets.js';
 import type { Ways } from './ways.js';
 
 /** Messages of one file. */
@@ -22,7 +22,7 @@ const composer = nodemailer.createTransport({
 
 export interface MailFilesParts {
   readonly database: DataSource;
-  readonly leaving: Leaving;
+  readonly enclosing: Enclosing;
   readonly ways: Ways;
 }
 
@@ -32,15 +32,17 @@ export interface MailFilesParts {
  * @throws Refusal `not-found`; `paper-gone` where its paper is not there any more.
  */
 export async function messageFile(
-  { database, leaving, ways }: MailFilesParts,
+  { database, enclosing, ways }: MailFilesParts,
   schoolId: string,
   messageId: string,
 ): Promise<{ readonly subject: string; readonly bytes: Buffer }> {
   const due = await messageWithFiles(database.manager, schoolId, messageId);
   if (!due) throw notFound('This message');
-  const files = await filesOf(database.manager, leaving, due);
-  if (files === null)
-    throw new Refusal(410, 'paper-gone', 'The paper of this message is not there any more. Press it again.');
+  const files = await enclosing.all(database.manager, due).catch((error: unknown) => {
+    throw error instanceof FileGone || error instanceof WrongKey
+      ? new Refusal(410, 'paper-gone', error.message)
+      : error;
+  });
   const way = await ways.senderOf(schoolId, due.message.accountId);
   const { bcc: _, ...mail } = mailOf(outgoing(due.message, way, files));
   const info = (await composer.sendMail(mail)) as unknown as { message: Buffer };

@@ -33,6 +33,7 @@ type JsonMessage = Omit<DueMessage, 'recipients' | 'envelope'> & {
 export interface Due {
   readonly message: DueMessage;
   readonly files: readonly {
+    readonly paperId: string;
     readonly fileName: string;
     readonly bytes: Buffer | null;
     /** JSON of what it lies on. */
@@ -122,7 +123,7 @@ export async function messageWithFiles(
 async function withFiles(manager: EntityManager, rows: readonly JsonMessage[]): Promise<Due[]> {
   if (rows.length === 0) return [];
   const enclosed = await manager.query<(Due['files'][number] & { messageId: string })[]>(
-    `SELECT c.messageId, p.fileName, p.laidOn, b.bytes FROM enclosure c JOIN paper p ON p.id = c.paperId
+    `SELECT c.messageId, c.paperId, p.fileName, p.laidOn, b.bytes FROM enclosure c JOIN paper p ON p.id = c.paperId
      LEFT JOIN blob_file b ON b.schoolId = p.schoolId AND b.hash = p.blobHash
      WHERE c.messageId IN (?) ORDER BY c.messageId, c.place, c.paperId`,
     [rows.map(({ id }) => id)],

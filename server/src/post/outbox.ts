@@ -1,12 +1,12 @@
 import type { Logger } from 'pino';
 import { In, type DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
-import type { Leaving } from '../ground/leaving.js';
 import { conflict, notFound } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
 import { MailAccountRow, MailFaultRow } from '../store/entities/post.js';
 import { EnclosureRow, MessageRow, PaperRow } from '../store/entities/register.js';
-import { filesOf } from './files-of.js';
+import { FileGone, type Enclosing } from './enclosing.js';
+import { WrongKey } from './secrets.js';
 import { accountOn } from './accounts-on.js';
 import {
   accountsDue,
@@ -36,7 +36,7 @@ export interface OutboxOptions {
   readonly term: number;
   /** Milliseconds between two looks for due messages. */
   readonly poll: number;
-  readonly leaving: Leaving;
+  readonly enclosing: Enclosing;
 }
 
 /** An account whose connections are open. */
@@ -244,16 +244,16 @@ export class Outbox {
 
   /** @returns null where nothing was tried, because the database is away. */
   private async deliver({ message, files }: Due): Promise<Delivery | null> {
-    let there: OutgoingMessage['files'] | null;
+    let there: OutgoingMessage['files'];
     try {
-      there = await filesOf(this.database.manager, this.options.leaving, { message, files });
+      there = await this.options.enclosing.all(this.database.manager, { message, files });
     } catch (error) {
       if (this.closed || isDatabaseAway(error)) return null;
+      if (error instanceof FileGone || error instanceof WrongKey)
+        return { state: 'refused', answer: error.message };
       this.log.error({ err: error }, 'a paper could not be put on its PDF');
       return { state: 'deferred', answer: 'The paper could not be put on its PDF. It is tried again.' };
     }
-    if (there === null)
-      return { state: 'refused', answer: 'The paper is not there any more. Press it again.' };
     let known: { way: Way; transport: MailTransport };
     try {
       known = await this.transportFor(message);

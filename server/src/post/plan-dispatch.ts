@@ -1,12 +1,12 @@
-import { addressKey } from '@scriptum/core/column';
-import { cohortOf } from '@scriptum/core/fill';
+import { addressKey, type Column } from '@scriptum/core/column';
 import type { DispatchPlan } from '@scriptum/core/contract';
 import { preflight } from '@scriptum/core/preflight';
 import {
   addressesOf,
   envelopesOf,
+  lackedColumns,
+  passwordOf,
   recipientsOf,
-  writeNote,
   type Envelope,
   type WrittenNote,
 } from '@scriptum/core/note';
@@ -21,12 +21,17 @@ import type { FolioRow } from '../store/entities/folio.js';
 import { EnclosureRow, PaperRow } from '../store/entities/register.js';
 import { clearingOf } from '../register/judge-papers.js';
 import { loadPlanning, plannedEver, toCheck } from '../register/planning.js';
+import { bundling } from './bundling.js';
 import { presentAmong } from '../register/present-papers.js';
 
 export type NoteWriting = Extract<Writing, { kind: 'note' }>;
 
 /** Papers that go together in one message. */
 export interface Bundle extends WrittenNote {
+  /** Its private link as it is shown before the message is written, and the last day on which it works. */
+  readonly link?: { readonly url: string; readonly ends: string } | undefined;
+  /** Those of the roll. */
+  readonly columns: readonly Column[];
   /** The note that goes with them. */
   readonly cover: NoteWriting;
   /** In which it is written, BCP 47. */
@@ -64,11 +69,19 @@ export const sendKeyOf = (folioId: string, { cover, envelope, papers, before }: 
   return sha256(canonical([folioId, cover.id, to, papers.map(paperKey).sort(), before, ...others]));
 };
 
-/** Who would get which papers now, in which messages. */
-export async function sortPapers(manager: EntityManager, folio: FolioRow): Promise<PlannedDispatch> {
+/**
+ * Who would get which papers now, in which messages.
+ *
+ * @param address of the application, where families find it.
+ */
+export async function sortPapers(
+  manager: EntityManager,
+  folio: FolioRow,
+  address: string,
+): Promise<PlannedDispatch> {
   const { schoolId, id: folioId } = folio;
   const planning = await loadPlanning(manager, folio);
-  const { writings, templates, roll, day } = planning;
+  const { writings, templates, roll } = planning;
   const covers = writingsOf(writings, 'note');
   const findings = preflight({ ...(await toCheck(manager, planning)), notes: covers });
   const blocked = findings
@@ -90,8 +103,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
       current.set(paperKey(paper), paper);
   const mustBeCleared = (await clearingOf(manager, schoolId)) !== 'free';
   const goes = notesWith(covers, templates, planning.by);
-  const context = { columns: roll.columns, day, cohort: cohortOf(roll) };
-  const languages = new Map(templates.map(({ id, content }) => [id, content.language]));
+  const bundle = bundling(planning, address);
 
   // A paper that cannot leave is told once, whatever notes it would go with.
   const waits = { held: new Set<string>(), outOfDate: new Set<string>(), notCleared: new Set<string>() };
@@ -121,7 +133,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
       const wait =
         paper.state === 'held'
           ? waits.held
-          : recipientsOf(note, now.entry).to.length === 0
+          : recipientsOf(note, now.entry).to.length === 0 || lackedColumns(note, now.entry).length > 0
             ? null
             : // A paper that no longer says what the roll and the template say must not leave.
               !present.isUpToDate(now)
@@ -130,7 +142,7 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
                 ? waits.notCleared
                 : undefined;
       if (wait === null) {
-        const line = { learner: paper.learner, reason: whyNobody(note, now.entry) };
+        const line = { learner: paper.learner, reason: whyNobody(note, now.entry, roll.columns) };
         if (!noAddress.has(paper.id)) noAddress.set(paper.id, line);
         continue;
       }
@@ -161,19 +173,8 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
         .flatMap(only)
         .map((envelope) => {
           const together = envelope.entries.flatMap(({ id }) => ready.get(id)!.papers);
-          const language = note.language ?? languages.get(together[0]!.templateId)!;
           const sent = new Set(envelope.entries.flatMap(({ id }) => [...(before.get(id) ?? [])]));
-          const written = writeNote(note, envelope, { ...context, language });
-          return {
-            ...written,
-            cover,
-            language,
-            inWords: sameNotes(cover, covers),
-            subject: written.subject.slice(0, 1000),
-            papers: together,
-            envelope,
-            before: sent.size,
-          };
+          return bundle(cover, envelope, together, { inWords: sameNotes(cover, covers), before: sent.size });
         });
     const all = [...ready.values()];
     const hadSome = ({ entry }: Ready): boolean => (before.get(entry.id)?.size ?? 0) > 0;
@@ -211,6 +212,14 @@ export async function sortPapers(manager: EntityManager, folio: FolioRow): Promi
       envelope.bcc,
       envelope.replyTo,
       cover.content.from ?? '',
+      cover.content.along,
+      cover.content.link,
+      cover.content.files,
+      'columnId' in (cover.content.lock ?? {})
+        ? envelope.entries.map((entry) =>
+            passwordOf(cover.content.lock as { columnId: string }, entry, roll.columns),
+          )
+        : cover.content.lock,
       subject,
       preview,
       html,
@@ -302,7 +311,11 @@ const describedAmong =
   });
 
 /** Why nobody can be written to for an entry. */
-function whyNobody(note: CoverNote, entry: Entry): string {
+function whyNobody(note: CoverNote, entry: Entry, columns: readonly Column[]): string {
+  if (recipientsOf(note, entry).to.length > 0) {
+    const [lacked] = lackedColumns(note, entry);
+    return phrase('no-key', { title: columns.find(({ id }) => id === lacked)?.title ?? '' });
+  }
   const [wrong] = note.to.flatMap((one) => ('columnId' in one ? addressesOf(entry, one.columnId).wrong : []));
   return wrong ? say(wrong.reason) : phrase('no-address');
 }

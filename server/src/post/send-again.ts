@@ -1,11 +1,17 @@
 import { readAddresses } from '@scriptum/core/column';
 import type { SendPapersAgain } from '@scriptum/core/contract';
-import { cohortOf } from '@scriptum/core/fill';
-import { envelopesOf, recipientsOf, writeNote, type Envelope } from '@scriptum/core/note';
+import {
+  envelopesOf,
+  lackedColumns,
+  linkOf,
+  recipientsOf,
+  writeNote,
+  type Envelope,
+} from '@scriptum/core/note';
 import { isIn } from '@scriptum/core/roll';
 import { notesWith } from '@scriptum/core/sorting';
 import { writingsOf } from '@scriptum/core/template';
-import { say } from '@scriptum/core/sentences';
+import { phrase, say } from '@scriptum/core/sentences';
 import { In, type EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { clearingOf } from '../register/judge-papers.js';
@@ -15,7 +21,8 @@ import { lockFolio } from '../store/folios.js';
 import { firstWriting } from '../store/writings.js';
 import { accountFor } from './accounts-on.js';
 import { onceMore, queueBundles, type QueueingPlace } from './dispatch.js';
-import { sameNotes, type Bundle } from './plan-dispatch.js';
+import { bundling } from './bundling.js';
+import { sameNotes } from './plan-dispatch.js';
 
 /**
  * Queues papers once more by a person's word: to the addresses of the roll as it is now, or to another one, with the cover note as it
@@ -54,7 +61,7 @@ export async function sendPapersAgain(
       'This paper was sent meanwhile. Look at what became of it first; nothing was sent now.',
     );
   const planning = await loadPlanning(manager, folio);
-  const { writings, templates, roll, day } = planning;
+  const { writings, templates, roll } = planning;
   const wanted = new Set(papers.map(({ entryId }) => entryId));
   const entries = roll.entries.filter((entry) => wanted.has(entry.id) && isIn(entry));
   if (entries.length < wanted.size)
@@ -77,28 +84,20 @@ export async function sendPapersAgain(
       'no-address',
       'The roll has no address to write to for this learner. Put one in, or say another address.',
     );
-  const languages = new Map(templates.map(({ id, content }) => [id, content.language]));
+  for (const entry of entries) {
+    const [lacked] = lackedColumns(cover.content, entry);
+    if (lacked !== undefined)
+      throw new Refusal(
+        422,
+        'no-key',
+        `There is ${phrase('no-key', { title: roll.columns.find(({ id }) => id === lacked)?.title ?? '' })}. Fill it in first.`,
+      );
+  }
   const before = (await sentBefore(manager, place, [...wanted])).size;
-  const bundles = envelopes.map((envelope): Bundle => {
+  const bundle = bundling(planning, place.posting.address);
+  const bundles = envelopes.map((envelope) => {
     const own = papers.filter(({ entryId }) => envelope.entries.some(({ id }) => id === entryId));
-    const language = cover.content.language ?? languages.get(own[0]!.templateId) ?? 'en-GB';
-    const context = {
-      columns: roll.columns,
-      language,
-      day,
-      cohort: cohortOf(roll),
-    };
-    const note = writeNote(cover.content, envelope, context);
-    return {
-      ...note,
-      cover,
-      language,
-      inWords,
-      subject: note.subject.slice(0, 1000),
-      papers: own,
-      envelope,
-      before,
-    };
+    return bundle(cover, envelope, own, { inWords, before });
   });
   const accountId = await accountFor(manager, { schoolId, staffId: place.staffId });
   await queueBundles(manager, { ...place, accountId }, bundles, onceMore);

@@ -28,7 +28,17 @@ export interface OutgoingMessage {
   readonly text: string;
   readonly html: string;
   readonly date: Date;
-  readonly files: readonly { name: string; bytes: Buffer }[];
+  readonly files: readonly OutgoingFile[];
+}
+
+/** What goes along with a message. */
+export interface OutgoingFile {
+  readonly name: string;
+  readonly bytes: Buffer;
+  /** A PDF where nothing is said (RFC 2046). */
+  readonly type?: string;
+  /** Of a picture that stands in the text (RFC 2392). */
+  readonly contentId?: string;
 }
 
 /**
@@ -175,10 +185,11 @@ export const mailOf = (message: OutgoingMessage): SendMailOptions => ({
     'Auto-Submitted': 'auto-generated',
     ...(message.language ? { 'Content-Language': message.language } : {}),
   },
-  attachments: message.files.map(({ name, bytes }) => ({
+  attachments: message.files.map(({ name, bytes, type = 'application/pdf', contentId }) => ({
     filename: name,
     content: bytes,
-    contentType: 'application/pdf',
+    contentType: type,
+    ...(contentId ? { cid: contentId, contentDisposition: 'inline' as const } : {}),
   })),
 });
 

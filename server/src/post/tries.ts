@@ -6,7 +6,11 @@ import type { PlannedTry, TryAsked, TryMessage, TryPaper } from '../register/try
 import { Staff } from '../store/entities/people.js';
 import { findFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
+import { noteWord } from './dispatch.js';
+import { FileGone, type Enclosing } from './enclosing.js';
 import type { Outbox } from './outbox.js';
+import type { Secrets } from './secrets.js';
+import type { OutgoingFile } from './transport.js';
 
 /** Bytes of papers in one message: most mail servers take a third more than this (common practice, no source). */
 const MESSAGE_BYTES = 12 * 1024 * 1024;
@@ -24,6 +28,10 @@ export interface TriesOptions {
   readonly set: (place: { schoolId: string; folioId: string }, paper: TryPaper) => Promise<SetTry>;
   /** Of the Message-IDs. */
   readonly domain: string;
+  /** Of the application, where families find it. */
+  readonly address: () => string;
+  readonly enclosing: Enclosing;
+  readonly secrets: Secrets;
 }
 
 /** Mails papers as they would come out to the person who asks for them, and to nobody else. Nothing of it is kept. */
@@ -56,7 +64,13 @@ export class Tries {
     const folio = await findFolio(manager, schoolId, folioId);
     const staff = await manager.findOneBy(Staff, { id: staffId, schoolId });
     if (!staff) throw notFound('Your account');
-    const planned = await this.options.plan({ schoolId, folioId, entryIds, messages: asMessages });
+    const planned = await this.options.plan({
+      schoolId,
+      folioId,
+      entryIds,
+      messages: asMessages,
+      address: this.options.address(),
+    });
     if (planned.papers.length === 0)
       throw new Refusal(
         409,
@@ -70,7 +84,10 @@ export class Tries {
     }
     if (asMessages) {
       for (const message of planned.messages) {
-        const files = papers.filter((_, n) => message.entryIds.includes(planned.papers[n]!.entryId));
+        const own = planned.papers.flatMap(({ entryId }, n) =>
+          message.entryIds.includes(entryId) ? [{ entryId, ...papers[n]! }] : [],
+        );
+        const files = await this.along({ schoolId, folioId }, message, own);
         await this.mail(schoolId, staff.email, { ...asTry(message), from: message.from, files });
       }
       return { to: staff.email, papers: papers.length, messages: planned.messages.length };
@@ -88,10 +105,32 @@ export class Tries {
         text: `${lines.join('\n')}\n`,
         html: lines.map((line) => `<p>${escapeHtml(line)}</p>`).join('\n'),
         from: null,
-        files: bundle,
+        files: bundle.map(plainFile),
       });
     }
     return { to: staff.email, papers: papers.length, messages: bundles.length };
+  }
+
+  /** What goes along with a message, as it would to its family. @throws Refusal where something of it is gone. */
+  private async along(
+    place: { schoolId: string; folioId: string },
+    { along, files, lock, html }: TryMessage,
+    papers: readonly (SetTry & { entryId: string })[],
+  ): Promise<OutgoingFile[]> {
+    const { enclosing, secrets } = this.options;
+    const { manager } = this.database;
+    const word = lock && 'sealed' in lock ? noteWord(secrets, place.schoolId, lock.sealed) : null;
+    const there: OutgoingFile[] = [];
+    for (const { fileName, bytes, entryId } of along ? [] : papers) {
+      const password = word ?? (lock && 'own' in lock ? lock.own[entryId] || null : null);
+      there.push(plainFile({ fileName, bytes: await enclosing.locked(place.schoolId, bytes, password) }));
+    }
+    try {
+      there.push(...(await enclosing.forAll(manager, place, files)));
+    } catch (error) {
+      throw error instanceof FileGone ? new Refusal(409, 'file-gone', error.message) : error;
+    }
+    return [...there, ...(await enclosing.pictures(manager, place, html))];
   }
 
   /** @throws Refusal where the mail server does not take it. */
@@ -108,7 +147,7 @@ export class Tries {
         subject: subject.replace(/[\r\n]+/g, ' ').slice(0, 900),
         text,
         html,
-        files: files.map(({ fileName, bytes }) => ({ name: fileName.split('/').at(-1)!, bytes })),
+        files,
       },
       { from },
     );
@@ -126,8 +165,13 @@ interface TryMail {
   readonly text: string;
   readonly html: string;
   readonly from: string | null;
-  readonly files: readonly SetTry[];
+  readonly files: readonly OutgoingFile[];
 }
+
+const plainFile = ({ fileName, bytes }: SetTry): OutgoingFile => ({
+  name: fileName.split('/').at(-1)!,
+  bytes,
+});
 
 /** A message marked as a try, in its subject and above its text. */
 function asTry({ subject, text, html, to, cc, bcc }: TryMessage): Pick<TryMail, 'subject' | 'text' | 'html'> {

@@ -1,6 +1,8 @@
 import type { PaperHistory } from '@scriptum/core/contract';
 import type { EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
+import { stateOf } from '../post/private-links.js';
+import type { Asked, PrivateLinkRow } from '../store/entities/private-link.js';
 import { PaperEventRow, PaperRow, PressRunRow } from '../store/entities/register.js';
 import { WritingRow } from '../store/entities/writing.js';
 import { namesOf } from '../store/staff-names.js';
@@ -14,6 +16,9 @@ interface MailLine {
   readonly sentAt: Date | null;
 }
 
+/** A private link as its row is read, with its JSON as text. */
+type LinkLine = PrivateLinkRow & { readonly recipients: string };
+
 /** Letters of a value that are told. */
 const VALUE_TOLD = 200;
 
@@ -25,7 +30,7 @@ export async function paperHistory(
   const paper = await manager.findOneBy(PaperRow, { id: paperId, schoolId, folioId });
   const run = paper && (await manager.findOneBy(PressRunRow, { id: paper.runId, schoolId }));
   if (!paper || !run) throw notFound('This paper');
-  const [events, mails, writing, others] = await Promise.all([
+  const [events, mails, writing, others, links] = await Promise.all([
     manager.find(PaperEventRow, { where: { paperId, schoolId }, order: { id: 'ASC' } }),
     manager.query<MailLine[]>(
       `SELECT m.state, m.recipients, m.answer, m.queuedAt, m.sentAt FROM message m JOIN enclosure c ON c.messageId = m.id
@@ -38,8 +43,17 @@ export async function paperHistory(
          AND pressedAt IS NOT NULL AND blobHash IS NOT NULL ORDER BY pressedAt, id`,
       [schoolId, folioId, paper.entryId, paper.templateId],
     ),
+    manager.query<LinkLine[]>(
+      `SELECT l.*, m.recipients FROM private_link l JOIN message m ON m.id = l.messageId JOIN enclosure c ON c.messageId = m.id
+       WHERE c.paperId = ? AND l.schoolId = ? ORDER BY m.queuedAt`,
+      [paperId, schoolId],
+    ),
   ]);
-  const names = await namesOf(manager, schoolId, [run.staffId, ...events.map(({ staffId }) => staffId)]);
+  const names = await namesOf(manager, schoolId, [
+    run.staffId,
+    ...events.map(({ staffId }) => staffId),
+    ...links.map(({ withdrawnBy }) => withdrawnBy),
+  ]);
   const by = (staffId: string | null): string | null => names.get(staffId ?? '') ?? null;
   const at = others.findIndex(({ id }) => id === paperId);
   const next = at < 0 ? undefined : others[at + 1];
@@ -81,12 +95,37 @@ export async function paperHistory(
           : []),
       ];
     }),
+    ...links.flatMap(({ openedAt, withdrawnAt, withdrawnBy, recipients }) => {
+      const to = (JSON.parse(recipients) as string[]).join(', ');
+      return [
+        ...(openedAt ? [{ kind: 'opened' as const, at: openedAt.toISOString(), by: null, note: to }] : []),
+        ...(withdrawnAt
+          ? [
+              {
+                kind: 'link-withdrawn' as const,
+                at: withdrawnAt.toISOString(),
+                by: by(withdrawnBy),
+                note: to,
+              },
+            ]
+          : []),
+      ];
+    }),
     ...(next && paper.state === 'superseded'
       ? [{ kind: 'superseded' as const, at: new Date(next.pressedAt).toISOString(), by: null, note: null }]
       : []),
   ];
   return {
     steps: steps.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0)),
+    links: links.map((link) => ({
+      messageId: link.messageId,
+      to: (JSON.parse(link.recipients) as string[]).join(', '),
+      ends: link.ends,
+      state: stateOf(link),
+      opens: link.opens,
+      lastOpenedAt: link.lastOpenedAt?.toISOString() ?? null,
+      asks: link.ask === null ? null : (JSON.parse(link.ask as unknown as string) as Asked).title,
+    })),
     template: { name: writing?.name ?? 'A letter that is gone', version: paper.templateVersion },
     letterheadVersion: run.letterheadVersion,
     // The version among those of this learner and letter, counted from 1.

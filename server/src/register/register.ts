@@ -46,6 +46,8 @@ interface MessageLineRow {
   readonly state: MessageState;
   readonly answer: string | null;
   readonly sentAt: Date | null;
+  /** How often its private link was opened; null where it has none. */
+  readonly opens: number | null;
 }
 
 /** The lines of papers that changed after a revision, or of all, in the order of a register. */
@@ -79,8 +81,9 @@ export async function paperLines(
       [...given],
     ),
     manager.query<MessageLineRow[]>(
-      `SELECT p.id AS paperId, m.id, m.recipients, m.state, m.answer, m.sentAt
-       FROM paper p JOIN enclosure c ON c.paperId = p.id JOIN message m ON m.id = c.messageId WHERE ${which}
+      `SELECT p.id AS paperId, m.id, m.recipients, m.state, m.answer, m.sentAt, l.opens
+       FROM paper p JOIN enclosure c ON c.paperId = p.id JOIN message m ON m.id = c.messageId
+         LEFT JOIN private_link l ON l.messageId = m.id WHERE ${which}
        ORDER BY c.settledBy IS NULL, FIELD(m.state, ${BEST_FIRST}), m.queuedAt, m.turn`,
       [...given],
     ),
@@ -89,11 +92,13 @@ export async function paperLines(
   const messageOf = new Map(messages.map((message) => [message.paperId, message]));
   const goesTo = new Map<string, Set<string>>();
   const counts = new Map<string, number>();
-  for (const { paperId, recipients } of messages) {
+  const opened = new Map<string, boolean>();
+  for (const { paperId, recipients, opens } of messages) {
     const all = goesTo.get(paperId) ?? new Set();
     for (const address of JSON.parse(recipients) as string[]) all.add(address);
     goesTo.set(paperId, all);
     counts.set(paperId, (counts.get(paperId) ?? 0) + 1);
+    if (opens !== null) opened.set(paperId, opens > 0 || opened.get(paperId) === true);
   }
   return rows.map((row): PaperLine => {
     const { pressedAt, judgedAt, outOfDate, entryChanged, excepted } = row;
@@ -112,6 +117,7 @@ export async function paperLines(
             state: message.state,
             answer: message.answer,
             sentAt: message.sentAt && message.sentAt.toISOString(),
+            opened: opened.get(row.id) ?? null,
           }
         : null,
     });

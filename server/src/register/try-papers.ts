@@ -1,5 +1,13 @@
+import type { Column } from '@scriptum/core/column';
 import { cohortOf } from '@scriptum/core/fill';
-import { envelopesOf, writeNote, type Envelope, type WrittenNote } from '@scriptum/core/note';
+import {
+  envelopesOf,
+  linkOf,
+  passwordOf,
+  writeNote,
+  type Envelope,
+  type WrittenNote,
+} from '@scriptum/core/note';
 import { programValues } from '@scriptum/core/page';
 import type { PrintedValues } from '@scriptum/core/fill';
 import { isIn, type Entry } from '@scriptum/core/roll';
@@ -23,6 +31,10 @@ export interface TryPaper {
 /** A message as its family would get it. */
 export interface TryMessage extends WrittenNote {
   readonly entryIds: readonly string[];
+  readonly along: CoverNote['along'];
+  readonly files: NonNullable<CoverNote['files']>;
+  /** With what the papers of each entry are opened, or the note's one password, sealed; null where they are not locked. */
+  readonly lock: { readonly sealed: string } | { readonly own: Readonly<Record<string, string>> } | null;
   readonly from: string | null;
   /** Addresses; none where nobody can be written to. */
   readonly to: readonly string[];
@@ -39,6 +51,8 @@ export interface TryAsked {
   readonly schoolId: string;
   readonly folioId: string;
   readonly entryIds: readonly string[];
+  /** Of the application, where families find it. */
+  readonly address: string;
   /** True for the messages of the entries, with all whom they are about. */
   readonly messages: boolean;
 }
@@ -70,8 +84,16 @@ export async function planTry(manager: EntityManager, asked: TryAsked): Promise<
     ids.forEach((id) => wanted.add(id));
     const { to, cc, bcc } = envelope;
     return {
-      ...writeNote(note, envelope, { ...context, language: note.language ?? languages.get(ids[0]!)! }),
+      ...writeNote(
+        note,
+        envelope,
+        { ...context, language: note.language ?? languages.get(ids[0]!)! },
+        linkOf(note, asked.address, planning.day),
+      ),
       entryIds: ids,
+      along: note.along,
+      files: note.files ?? [],
+      lock: lockOf(note, envelope.entries, planning.roll.columns),
       from: note.from?.trim() || null,
       to: addresses(to),
       cc: addresses(cc),
@@ -93,6 +115,16 @@ export async function planTry(manager: EntityManager, asked: TryAsked): Promise<
       };
     });
   return { papers, messages };
+}
+
+function lockOf(
+  { lock, along }: CoverNote,
+  entries: readonly Entry[],
+  columns: readonly Column[],
+): TryMessage['lock'] {
+  if (!lock || along === 'nothing') return null;
+  if ('sealed' in lock) return lock;
+  return { own: Object.fromEntries(entries.map((entry) => [entry.id, passwordOf(lock, entry, columns)])) };
 }
 
 /** The messages that some entries are in; one to nobody for those that nobody can be written to for. */

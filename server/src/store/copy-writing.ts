@@ -1,7 +1,9 @@
 import { movedTo } from '@scriptum/core/letter-file';
 import {
   allPicturesOf,
+  assetsOfNote,
   matchFields,
+  withNoteAssets,
   withTemplatePictures,
   type WritingContent,
 } from '@scriptum/core/template';
@@ -29,7 +31,13 @@ export async function copiedContent(
   const moved = movedTo(from.content, columns, to.columns);
   // Elsewhere there is no letter that it stands in for.
   const written = from.folioId !== to.id && 'variant' in moved ? { ...moved, variant: undefined } : moved;
-  const used = new Set('kind' in written ? allPicturesOf(written).map(({ attrs }) => attrs.asset) : []);
+  const used = new Set(
+    'kind' in written
+      ? allPicturesOf(written).map(({ attrs }) => attrs.asset)
+      : 'to' in written
+        ? assetsOfNote(written)
+        : [],
+  );
   const assets =
     from.folioId === to.id ? new Map<string, string>() : await copyPictures(manager, from, to, used);
   const content = {
@@ -37,7 +45,9 @@ export async function copiedContent(
     ...('name' in written && name ? { name } : {}),
     fields: matchFields(written.fields, to.columns),
   };
-  return 'kind' in content ? withTemplatePictures(content, (asset) => assets.get(asset)) : content;
+  const assetOf = (asset: string): string | undefined => assets.get(asset);
+  if ('kind' in content) return withTemplatePictures(content, assetOf);
+  return 'to' in content ? withNoteAssets(content, assetOf) : content;
 }
 
 /** Takes the pictures of one folio over into another. @returns the new identities by the old ones. */

@@ -36,6 +36,8 @@ import { Clearing1765900000000 } from './migrations/0020-clearing.js';
 import { FrontPage1766000000000 } from './migrations/0021-front-page.js';
 import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow, PracticeMoodRow } from './entities/post.js';
 import { PostRoom1766600000000 } from './migrations/0027-post-room.js';
+import { PrivateLinkRow } from './entities/private-link.js';
+import { PrivateLinks1766700000000 } from './migrations/0028-private-links.js';
 import { DropOffRow, DroppedRow } from './entities/drop-off.js';
 import { PackPartRow, PackRow } from './entities/packs.js';
 import { Exceptions1766100000000 } from './migrations/0022-exceptions.js';
@@ -85,6 +87,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       MailUseRow,
       PracticeMoodRow,
       PracticeMailRow,
+      PrivateLinkRow,
       CheckedLookRow,
       DropOffRow,
       DroppedRow,
@@ -120,6 +123,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       DropOff1766400000000,
       Envelopes1766500000000,
       PostRoom1766600000000,
+      PrivateLinks1766700000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

@@ -33,12 +33,13 @@ export async function lockFolio(
   return folio;
 }
 
+/** The pictures and PDFs that papers are made of. */
 export async function loadAssets(
   manager: EntityManager,
   schoolId: string,
   folioId: string,
 ): Promise<AssetRow[]> {
-  return manager.findBy(AssetRow, { folioId, schoolId });
+  return manager.findBy(AssetRow, { folioId, schoolId, along: false });
 }
 
 /** Everything that a desk shows but the register. @param known the roll, where it is at hand. */

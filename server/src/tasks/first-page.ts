@@ -31,7 +31,7 @@ export async function firstPage(
   const entryIds = entries.map(({ id }) => id);
   const {
     papers: [paper],
-  } = await rolls.do('planTry', { schoolId, folioId, entryIds, messages: false });
+  } = await rolls.do('planTry', { schoolId, folioId, entryIds, messages: false, address: '' });
   if (!paper) return null;
   const program = await programs.load(manager, schoolId, folioId, paper.template);
   const own = await programs.own(manager, schoolId, folioId, paper.printed);

@@ -1,4 +1,6 @@
 import type {
+  AgainPlan,
+  AskAgain,
   BringIn,
   Checks,
   DispatchPlan,
@@ -6,6 +8,7 @@ import type {
   Ground,
   Register,
   RegisterSought,
+  SendManyAgain,
   SendPapersAgain,
   StartDispatch,
 } from '@scriptum/core/contract';
@@ -21,7 +24,8 @@ import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
 import { planPack, type PackRequest, type PlannedPack } from '../pack/plan-pack.js';
-import { planDispatch, queueDispatch } from '../post/dispatch.js';
+import { planDispatch, queueDispatch, type Posting } from '../post/dispatch.js';
+import { planAgain, sendManyAgain } from '../post/send-many.js';
 import { sendPapersAgain } from '../post/send-again.js';
 import { planRun, type RunRequest, type StartedRun } from '../press/plan-run.js';
 import { conflict, fromProblem, notFound } from '../refusal.js';
@@ -271,8 +275,11 @@ export const ROLL_WORK = {
     return jsonOf({ ...(await loadChecks(manager, await findFolio(manager, schoolId, folioId))), going });
   },
 
-  async planDispatch(database: DataSource, { schoolId, folioId }: Place): Promise<DispatchPlan> {
-    return planDispatch(database.manager, schoolId, folioId);
+  async planDispatch(
+    database: DataSource,
+    { schoolId, folioId, address }: Place & { address: string },
+  ): Promise<DispatchPlan> {
+    return planDispatch(database.manager, schoolId, folioId, address);
   },
 
   async queueDispatch(
@@ -281,15 +288,29 @@ export const ROLL_WORK = {
       schoolId,
       folioId,
       asked,
-      domain,
-    }: Place & { asked: StartDispatch & { staffId?: string | null }; domain: string },
+      posting,
+    }: Place & { asked: StartDispatch & { staffId?: string | null }; posting: Posting },
   ): Promise<number> {
-    return inTransaction(database, (manager) => queueDispatch(manager, schoolId, folioId, asked, domain));
+    return inTransaction(database, (manager) => queueDispatch(manager, schoolId, folioId, asked, posting));
+  },
+
+  async planAgain(
+    database: DataSource,
+    { asked, ...place }: Place & { posting: Posting; asked: AskAgain },
+  ): Promise<AgainPlan> {
+    return planAgain(database.manager, place, asked);
+  },
+
+  async sendManyAgain(
+    database: DataSource,
+    { asked, ...place }: Place & { staffId: string | null; posting: Posting; asked: SendManyAgain },
+  ): Promise<number> {
+    return inTransaction(database, (manager) => sendManyAgain(manager, place, asked));
   },
 
   async sendPapersAgain(
     database: DataSource,
-    { asked, ...place }: Place & { staffId: string | null; domain: string; asked: SendPapersAgain },
+    { asked, ...place }: Place & { staffId: string | null; posting: Posting; asked: SendPapersAgain },
   ): Promise<number> {
     return inTransaction(database, (manager) => sendPapersAgain(manager, place, asked));
   },

@@ -9,7 +9,7 @@ export const TRIALS = ['press', 'pack', 'dispatch', 'database', 'servers', 'text
 export type TrialName = (typeof TRIALS)[number];
 
 const PAPERS = 300;
-const MESSAGES = 160;
+const MESSAGES = 300;
 const random = seeded(7);
 const between = (least: number, most: number): number => least + Math.floor(random() * (most - least));
 

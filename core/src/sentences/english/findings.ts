@@ -109,6 +109,14 @@ export const findings = {
     `The file name and folders of ${people(who)} have more than ${count(most)} letters together, too many for some computers. Make the pattern shorter.`,
   'subject-blank': ({ place }: { place: Where }) => `${where(place)} has no subject.`,
   'note-blank': ({ place }: { place: Where }) => `${where(place)} has no text.`,
+  'link-unsaid': ({ place }: { place: Where }) =>
+    `${where(place)} sends a private link, but it stands nowhere in the text. Put the link in where families shall find it.`,
+  'link-idle': ({ place }: { place: Where }) =>
+    `${where(place)} prints a private link, but sends none: that place stays blank. Let the link go along, or take the field out.`,
+  'needed-gone': ({ place }: { place: Where }) =>
+    `${where(place)} locks papers, or asks families, by a column that is not in the roll any more. Choose another one.`,
+  'needed-blank': ({ title, who }: Column & { who: People }) =>
+    `${capital(people(who))} ${form(who.count, 'is', 'are')} not written to: “${title}” is blank, by which the papers are opened. Fill it in.`,
   'note-nobody': ({ name }: { name: string }) =>
     `${quoted(name)} goes to nobody: no rule of the sorting names it for anybody, or no learner’s cell says what it is for.`,
   'note-none': ({ who }: { who: People }) =>

@@ -63,6 +63,7 @@ export const rolls = {
   'address-sign-after': () => 'a character after the @ is not allowed',
   'address-number-ending': () => 'the ending after the last full stop is a number',
   'no-address': () => 'no email address',
+  'no-key': ({ title }: { title: string }) => `nothing in “${title}”, by which the papers are opened`,
 
   'column-type': ({ type }: { type: TypeName }) => TYPES[type],
 };

@@ -81,6 +81,8 @@ export class AssetRow {
   @HashColumn() blobHash!: string;
   /** Of a PDF that can be the ground of pages; null for pictures. */
   @JsonColumn({ nullable: true }) about!: GroundAbout | null;
+  /** A file of any kind that goes along with messages, and stands on no paper. */
+  @Column({ type: 'boolean', default: false }) along!: boolean;
 }
 
 /** Bytes, addressed by their SHA-256. */

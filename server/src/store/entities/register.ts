@@ -106,6 +106,12 @@ export interface KeptEnvelope {
   readonly from: string | null;
   /** BCP 47; not known of older ones. */
   readonly language?: string;
+  /** What goes with it in place of its papers. */
+  readonly along?: 'link' | 'nothing' | undefined;
+  /** Files for everybody. */
+  readonly files?: readonly { readonly asset: string; readonly name: string }[];
+  /** With what each paper is opened, by its identity: JSON, sealed for the message (see `secrets`). */
+  readonly lock?: string | undefined;
 }
 
 export interface KeptPerson {

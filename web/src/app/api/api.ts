@@ -4,6 +4,7 @@ import type {
   AddWriting,
   AskedPress,
   BringIn,
+  ChangeLink,
   Checks,
   DeletedWritings,
   DispatchPlan,
@@ -57,7 +58,7 @@ import type {
   PracticeMood,
 } from '@scriptum/core/contract';
 import type { RollPatch } from '@scriptum/core/roll';
-import type { Letterhead, Placed, Template, Writing, WritingKind } from '@scriptum/core/template';
+import type { AlongFile, Letterhead, Placed, Template, Writing, WritingKind } from '@scriptum/core/template';
 import type { Observable } from 'rxjs';
 
 /** The server's HTTP interface. Nothing else in the interface speaks HTTP. */
@@ -169,6 +170,17 @@ export class Api {
       params: { name: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
     });
+  addAlong = (id: string, file: File): Observable<AlongFile> =>
+    this.http.post<AlongFile>(`/api/folios/${id}/along`, file, {
+      params: { name: file.name },
+      headers: { 'Content-Type': 'application/octet-stream' },
+    });
+  sealPassword = (id: string, word: string): Observable<{ sealed: string }> =>
+    this.http.post<{ sealed: string }>(`/api/folios/${id}/password`, { word });
+  changeLink = (id: string, messageId: string, body: ChangeLink): Observable<unknown> =>
+    this.http.post(`/api/folios/${id}/messages/${messageId}/link`, body);
+  letterheadPicture = (pictureId: string): Observable<Blob> =>
+    this.http.get(`/api/letterhead/pictures/${pictureId}`, { responseType: 'blob' });
   letterhead = (): Observable<LetterheadNow> => this.http.get<LetterheadNow>('/api/letterhead');
   saveLetterhead = (body: SaveLetterhead): Observable<LetterheadNow> =>
     this.http.put<LetterheadNow>('/api/letterhead', body);

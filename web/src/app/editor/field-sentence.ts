@@ -28,7 +28,12 @@ export interface FieldSurroundings {
   readonly message?: boolean;
 }
 
-const MESSAGE_WORDS = { learners: 'the names of the learners', addressees: 'whom the message goes to' };
+const MESSAGE_WORDS = {
+  learners: 'the names of the learners',
+  addressees: 'whom the message goes to',
+  link: 'the private link',
+  'link-ends': 'the last day of the private link',
+};
 
 /** The learners that a message is about, by their given names where the roll has them. */
 export const learnersField = (columns: readonly Column[]): Omit<Field, 'id'> => ({
@@ -48,6 +53,15 @@ export const ADDRESSEES: Omit<Field, 'id'> = {
   whenBlank: { do: 'words', words: 'family' },
 };
 
+/** Where a message leads to its papers. */
+export const LINK: Omit<Field, 'id'> = { name: 'Private link', columnId: null, same: { kind: 'link' } };
+/** The last day on which the private link works. */
+export const LINK_ENDS: Omit<Field, 'id'> = {
+  name: 'Last day of the link',
+  columnId: null,
+  same: { kind: 'link-ends' },
+};
+
 const DAY = 'day';
 const TEXT = 'text';
 const NO_COLUMN = '';
@@ -64,7 +78,8 @@ export function fieldSentence(field: Field, around: FieldSurroundings): Sentence
   if (before !== undefined) pieces.push(wordsPart('before', 'the words before', before, true), ' and ');
   pieces.push(...sourcePieces(field, around));
   if (columnId !== null) pieces.push(...formatPieces('format', field.format, columnId, around));
-  if (same?.kind === 'day') pieces.push(...formatPieces('format', field.format, null, around));
+  if (same?.kind === 'day' || same?.kind === 'link-ends')
+    pieces.push(...formatPieces('format', field.format, null, around));
   more.forEach(({ between, columnId: next, name, format }, n) => {
     pieces.push(', then ', betweenPart(`between ${n}`, between), ' and ', {
       id: `more ${n}`,
@@ -161,6 +176,8 @@ function sourcePieces(field: Field, around: FieldSurroundings): SentencePiece[] 
                 hint: '“Ada, Bo and Cy”, where a family shares a message',
               },
               { value: 'same addressees', label: 'Whom the message goes to', hint: 'As they are called' },
+              { value: 'same link', label: 'The private link', hint: 'Where one goes in place of papers' },
+              { value: 'same link-ends', label: 'The last day of the private link' },
             ]
           : []),
         ...(around.sheets ?? []).map(({ id, name }) => ({
@@ -463,6 +480,8 @@ function withSource(
     return { ...rest, columnId: null, name: 'Replaces', same: { kind: 'replaces' } };
   if (value === 'same learners') return { ...rest, ...learnersField(columns) };
   if (value === 'same addressees') return { ...rest, ...ADDRESSEES };
+  if (value === 'same link') return { ...rest, ...LINK };
+  if (value === 'same link-ends') return { ...rest, ...LINK_ENDS };
   if (value === `same ${TEXT}`)
     return { ...rest, columnId: null, name: 'Text', same: { kind: 'text', text: '' } };
   return { ...rest, columnId: value || null, name: titleOf(value, columns) ?? field.name };

@@ -166,6 +166,18 @@ export class TextEditor implements OnDestroy {
     this.kept?.editor.view.focus();
   }
 
+  /** Begins a paragraph at the end of the text. */
+  goToEnd(): void {
+    if (!this.kept) return;
+    const { editor } = this.kept;
+    this.focus();
+    const last = editor.state.doc.lastChild;
+    editor.commands.setTextSelection(editor.state.doc.content.size);
+    if (last?.type.name !== 'paragraph' || last.content.size > 0)
+      editor.commands.insertContentAt(editor.state.doc.content.size, { type: 'paragraph' });
+    editor.commands.setTextSelection(editor.state.doc.content.size);
+  }
+
   /** Goes on writing behind what is selected. */
   goBehind(): void {
     this.focus();
@@ -307,9 +319,9 @@ export class TextEditor implements OnDestroy {
               TextAlign.configure({ types: ['heading', 'paragraph'] }),
               TextStyleKit.configure({ backgroundColor: false, fontFamily: false, lineHeight: false }),
             ]),
+        ...(line ? [] : [PictureNode.configure({ urlOf: pictureUrl })]),
         ...(form === 'letter'
           ? [
-              PictureNode.configure({ urlOf: pictureUrl }),
               PageBreakNode,
               SignOffNode.configure({ faces: chips }),
               FootnoteNode,
@@ -410,7 +422,7 @@ export class TextEditor implements OnDestroy {
   }
 
   private takeFiles(files: FileList | undefined): boolean {
-    if (this.form() !== 'letter' || !files?.length) return false;
+    if (this.form() === 'line' || !files?.length) return false;
     this.files.emit([...files]);
     return true;
   }

@@ -74,6 +74,8 @@ export class Toolbar {
   private readonly app = inject(ApplicationRef);
   readonly source = input.required<TextEditor>();
   readonly pictures = input(true);
+  /** Whether what belongs on paper can be put in: lines, pages, footnotes, frames, tables. */
+  readonly paper = input(true);
   /** The side that paragraphs keep to which do not say otherwise. */
   readonly side = input<TextSide>('left');
   /** Whether steps are taken back here; not where that is done for more than the text. */

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input }
 
 /** What a message of ours is made of; nothing else is shown. */
 const SHOWN = new Set(
-  'a b blockquote br code div em h1 h2 h3 h4 h5 h6 hr i li ol p s span strong sub sup table tbody td th thead tr u ul'.split(
+  'a b blockquote br code div em h1 h2 h3 h4 h5 h6 hr i img li ol p s span strong sub sup table tbody td th thead tr u ul'.split(
     ' ',
   ),
 );
@@ -20,6 +20,8 @@ const KEPT = ['colspan', 'rowspan', 'start', 'role', 'dir', 'lang'];
 })
 export class MessageView {
   readonly html = input.required<string>();
+  /** Where a picture of the folio is. */
+  readonly pictureUrl = input<(asset: string) => string>(() => '');
 
   private readonly root = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement.attachShadow({
     mode: 'open',
@@ -35,13 +37,13 @@ export class MessageView {
       box.dir = documentElement.dir || 'auto';
       // Nothing of the page's own look is handed down.
       box.style.cssText = 'all: initial; display: block; overflow-wrap: anywhere';
-      box.append(...shownOf(body));
+      box.append(...shownOf(body, this.pictureUrl()));
       this.root.replaceChildren(box);
     });
   }
 }
 
-function shownOf(parent: Node): Node[] {
+function shownOf(parent: Node, urlOf: (asset: string) => string): Node[] {
   return [...parent.childNodes].flatMap((node): Node[] => {
     if (node.nodeType === Node.TEXT_NODE) return [document.createTextNode(node.textContent ?? '')];
     if (!(node instanceof HTMLElement)) return [];
@@ -52,7 +54,13 @@ function shownOf(parent: Node): Node[] {
     for (const name of KEPT) if (node.hasAttribute(name)) copy.setAttribute(name, node.getAttribute(name)!);
     // Shown, and led nowhere: where a link goes stands beside it.
     if (tag === 'a') copy.title = node.getAttribute('href') ?? '';
-    copy.append(...shownOf(node));
+    if (copy instanceof HTMLImageElement) {
+      // A picture is a part of the message; what lies elsewhere is not shown.
+      const asset = /^cid:picture-([\w-]+)@scriptum$/.exec(node.getAttribute('src') ?? '')?.[1];
+      copy.alt = node.getAttribute('alt') ?? '';
+      if (asset) copy.src = urlOf(asset);
+    }
+    copy.append(...shownOf(node, urlOf));
     return [copy];
   });
 }

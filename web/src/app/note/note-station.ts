@@ -1,15 +1,18 @@
+import { from, switchMap } from 'rxjs';
 import type { FlowText, LineText } from '@scriptum/core/text';
 import { noteName, type CoverNote } from '@scriptum/core/template';
 import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  ElementRef,
+  inject,
   linkedSignal,
   signal,
   viewChild,
   viewChildren,
 } from '@angular/core';
-import { addressesOf, envelopesOf, writeNote, type Envelope, type Person } from '@scriptum/core/note';
+import { addressesOf, envelopesOf, linkOf, writeNote, type Envelope, type Person } from '@scriptum/core/note';
 import { isIn, type Entry } from '@scriptum/core/roll';
 import { notesOf } from '@scriptum/core/sorting';
 import { phrase, say } from '@scriptum/core/sentences';
@@ -18,22 +21,26 @@ import { KeptCopies } from '../desk/kept-copies';
 import { TextEditor } from '../editor/text-editor';
 import { Toolbar } from '../editor/toolbar';
 import { WritingEditor } from '../editor/writing-editor';
-import { ADDRESSEES, learnersField } from '../editor/field-sentence';
+import { ADDRESSEES, learnersField, LINK, LINK_ENDS } from '../editor/field-sentence';
 import { FieldPicker } from '../editor/field-picker';
 import { FieldsMargin } from '../editor/fields-margin';
 import { PartMargin } from '../editor/part-margin';
 import { selectFileNames } from '../state/file-name';
-import { deskFeature } from '../state/desk';
+import { Api, troubleOf } from '../api/api';
+
+import { deskActions, deskFeature } from '../state/desk';
 import { registerFeature } from '../state/register';
 import { sessionFeature } from '../state/session';
 import { selectSortedBy } from '../state/sorting';
 import { writingFeature } from '../state/writing';
 import { Icon } from '../ui/icon';
+import { forMail } from '../ui/picture-files';
 import { sizeSays } from '../ui/size-says';
 import { Sentence } from '../ui/sentence/sentence';
 import type { SentenceChange } from '../ui/sentence/sentence-piece';
 import { MessageView } from './message-view';
 import { NotesMenu } from './notes-menu';
+import { alongSentence, changeAlong } from './along-sentence';
 import { changeEnvelope, envelopeSentence } from './envelope-sentence';
 
 const way = (of: 'plain' | 'narrow' | 'dark', label: string, no: string, yes: string) => ({
@@ -99,6 +106,20 @@ export class NoteStation extends WritingEditor<'note'> {
       ? envelopeSentence(note, { columns: this.columns(), school: this.me()?.staff?.school ?? 'the school' })
       : [];
   });
+  protected readonly along = computed(() => {
+    const note = this.content();
+    return note ? alongSentence(note, this.columns()) : [];
+  });
+  private readonly alongFile = viewChild<ElementRef<HTMLInputElement>>('alongFile');
+  /** The name of a file that is on its way. */
+  protected readonly bringing = signal('');
+  private readonly api = inject(Api);
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  protected readonly pictureUrl = (asset: string): string =>
+    `/api/folios/${this.folio()?.id}/assets/${asset}`;
+  protected readonly crest = computed(() => this.folio()?.letterhead?.crest?.asset ?? null);
+  protected readonly link = LINK;
+  protected readonly linkEnds = LINK_ENDS;
   /** Why the picked learner does not get this note; blank where it does. */
   protected readonly instead = computed(() => {
     const [note, entry] = [this.draft(), this.picked()];
@@ -136,14 +157,28 @@ export class NoteStation extends WritingEditor<'note'> {
   );
   private readonly envelope = computed(() => this.envelopes()[this.place()]);
   /** The papers that go along, with their sizes as far as they are pressed. */
-  protected readonly files = computed(() =>
-    (this.envelope()?.entries ?? []).flatMap(({ id }) =>
+  protected readonly files = computed(() => {
+    const note = this.content();
+    const papers = (this.envelope()?.entries ?? []).flatMap(({ id }) =>
       (this.named().get(id) ?? []).map(({ fileName }) => {
         const pressed = this.present().find((paper) => paper.entryId === id && paper.fileName === fileName);
-        return { name: fileName.split('/').at(-1)!, path: fileName, size: sizeSays(pressed?.bytes ?? null) };
+        const size = sizeSays(pressed?.bytes ?? null) || 'not pressed yet';
+        return {
+          name: fileName.split('/').at(-1)!,
+          path: fileName,
+          size: note?.along === 'link' ? 'behind the link' : note?.lock ? `locked, ${size}` : size,
+          icon: note?.along === 'link' ? 'lucideLink' : note?.lock ? 'lucideLock' : 'lucidePaperclip',
+        };
       }),
-    ),
-  );
+    );
+    const others = (note?.files ?? []).map(({ name, bytes }) => ({
+      name,
+      path: name,
+      size: sizeSays(bytes),
+      icon: 'lucidePaperclip',
+    }));
+    return [...(note?.along === 'nothing' ? [] : papers), ...others];
+  });
   /** The lines above the subject. */
   protected readonly heads = computed(() => {
     const [note, envelope] = [this.content(), this.envelope()];
@@ -165,12 +200,17 @@ export class NoteStation extends WritingEditor<'note'> {
   protected readonly written = computed(() => {
     const [note, envelope] = [this.content(), this.envelope()];
     return note && envelope
-      ? writeNote(note, envelope, {
-          columns: this.columns(),
-          language: note.language ?? this.language(),
-          day: this.day(),
-          cohort: this.cohort(),
-        })
+      ? writeNote(
+          note,
+          envelope,
+          {
+            columns: this.columns(),
+            language: note.language ?? this.language(),
+            day: this.day(),
+            cohort: this.cohort(),
+          },
+          linkOf(note, location.origin, this.day()),
+        )
       : null;
   });
 
@@ -206,6 +246,83 @@ export class NoteStation extends WritingEditor<'note'> {
   protected setView(of: keyof ReturnType<typeof this.view>, value: boolean): void {
     this.view.update((view) => ({ ...view, [of]: value }));
   }
+
+  protected setAlong(change: SentenceChange): void {
+    const [note, folio] = [this.content(), this.folio()];
+    const step = note && changeAlong(note, change, this.columns());
+    if (!step || !folio) return;
+    if ('file' in step) this.alongFile()?.nativeElement.click();
+    else if ('seal' in step)
+      this.api.sealPassword(folio.id, step.seal).subscribe({
+        next: (lock) => this.change({ lock }),
+        error: this.failed,
+      });
+    else {
+      this.change(step);
+      // A link that goes along has to stand somewhere.
+      if (step.along === 'link' && !this.printsLink()) {
+        this.at.set(null);
+        this.body()?.goToEnd();
+        this.putField(LINK);
+      }
+    }
+  }
+
+  private printsLink(): boolean {
+    const used = this.places();
+    return this.content()?.fields.some(({ id, same }) => same?.kind === 'link' && used.has(id)) ?? false;
+  }
+
+  protected addAlong(input: HTMLInputElement): void {
+    const [file, folio] = [input.files?.[0], this.folio()];
+    input.value = '';
+    if (!file || !folio) return;
+    this.bringing.set(file.name);
+    this.api.addAlong(folio.id, file).subscribe({
+      next: (one) => {
+        this.bringing.set('');
+        this.change({ files: [...(this.content()?.files ?? []), one] });
+      },
+      error: this.failed,
+    });
+  }
+
+  protected addPicture(file: File | undefined, { alt, width }: { alt?: string; width?: number } = {}): void {
+    const folio = this.folio();
+    if (!folio || !file) return;
+    this.bringing.set(file.name);
+    from(forMail(file))
+      .pipe(switchMap((ready) => this.api.addPicture(folio.id, ready)))
+      .subscribe({
+        next: (picture) => {
+          this.bringing.set('');
+          this.store.dispatch(deskActions.pictureAdded({ picture }));
+          const says = alt ?? picture.name.replace(/\.\w+$/, '').replace(/[_-]+/g, ' ');
+          this.body()?.insertPicture({ asset: picture.id, width: width ?? 60, align: 'left', alt: says });
+        },
+        error: this.failed,
+      });
+  }
+
+  protected addCrest(asset: string): void {
+    const school = this.me()?.staff?.school ?? 'the school';
+    this.api.letterheadPicture(asset).subscribe({
+      next: (blob) => {
+        const name =
+          blob.type === 'image/svg+xml' ? 'crest.svg' : `crest.${blob.type.split('/')[1] ?? 'png'}`;
+        this.addPicture(new File([blob], name, { type: blob.type }), {
+          alt: `Crest of ${school}`,
+          width: 22,
+        });
+      },
+      error: this.failed,
+    });
+  }
+
+  private readonly failed = (error: unknown): void => {
+    this.bringing.set('');
+    this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) }));
+  };
 
   private whyNobody(): string {
     const [note, entry] = [this.content(), this.picked()];

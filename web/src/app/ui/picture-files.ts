@@ -128,6 +128,60 @@ async function eachInArchive(
 export const forPage = (file: File): Promise<File> =>
   readyToPrint(file.name, file, PAGE_LONGEST).catch(() => file);
 
+/** Pixels of the longer side of a picture in a message. */
+const MAIL_LONGEST = 1200;
+/** Of a drawing, which mail programs do not show: at this size it is sharp at a third of it. */
+const DRAWING_LONGEST = 600;
+
+/** A picture as mail programs show it: no drawings, and no kinds that only browsers know. @throws where it cannot be read. */
+export async function forMail(file: File): Promise<File> {
+  if (/\.svg$/i.test(file.name) || file.type === 'image/svg+xml') return drawn(file);
+  if (/\.(?:png|jpe?g|gif)$/i.test(file.name)) return readyToPrint(file.name, file, MAIL_LONGEST);
+  const png = await toPng(await createImageBitmap(file), MAIL_LONGEST);
+  return new File([png], file.name.replace(/\.\w+$/, '.png'), { type: 'image/png' });
+}
+
+async function drawn(file: File): Promise<File> {
+  const url = URL.createObjectURL(new Blob([file], { type: 'image/svg+xml' }));
+  try {
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    const { naturalWidth: width, naturalHeight: height } = image;
+    const share = DRAWING_LONGEST / Math.max(width, height, 1);
+    const size = {
+      resizeWidth: Math.max(1, Math.round((width || 1) * share)),
+      resizeHeight: Math.max(1, Math.round((height || 1) * share)),
+    };
+    image.width = size.resizeWidth;
+    image.height = size.resizeHeight;
+    const png = await toPng(
+      await createImageBitmap(image, { ...size, resizeQuality: 'high' }),
+      DRAWING_LONGEST,
+    );
+    return new File([png], file.name.replace(/(\.\w+)?$/, '.png'), { type: 'image/png' });
+  } finally {
+    URL.revokeObjectURL(url);
+  }
+}
+
+async function toPng(picture: ImageBitmap, longest: number): Promise<Blob> {
+  try {
+    const share = Math.min(1, longest / Math.max(picture.width, picture.height));
+    const canvas = new OffscreenCanvas(
+      Math.max(1, Math.round(picture.width * share)),
+      Math.max(1, Math.round(picture.height * share)),
+    );
+    const context = canvas.getContext('2d');
+    if (!context) throw new Error('There is no canvas.');
+    context.imageSmoothingQuality = 'high';
+    context.drawImage(picture, 0, 0, canvas.width, canvas.height);
+    return await canvas.convertToBlob({ type: 'image/png' });
+  } finally {
+    picture.close();
+  }
+}
+
 /** @throws where the browser cannot read it. */
 async function readyToPrint(name: string, blob: Blob, longest = LONGEST): Promise<File> {
   const plain = name.replace(/^.*[/\\]/, '');
