@@ -1,5 +1,5 @@
 import type { AgainPlan, DispatchPlan, Folio, PaperHistory } from '@scriptum/core/contract';
-import type { CoverNote } from '@scriptum/core/template';
+import type { CoverNote, Writing } from '@scriptum/core/template';
 import { lockFile } from '@scriptum/server/ground/lock-file';
 import { PrivateLinkRow } from '@scriptum/server/store/entities/private-link';
 import { spawnSync } from 'node:child_process';
@@ -381,7 +381,10 @@ describe('to many once more', () => {
     await client.send('POST', `/folios/${folio.id}/papers/hold`, { paperIds: [papers[2]!.id], hold: true });
     const { body: plan } = await planOf(folio, 'refused');
     expect(told(plan)).toEqual([['Bo → bo@x.example (1)'], ['Cy: held']]);
-    const both = await Promise.all([send(folio, 'refused', plan.planId), send(folio, 'refused', plan.planId)]);
+    const both = await Promise.all([
+      send(folio, 'refused', plan.planId),
+      send(folio, 'refused', plan.planId),
+    ]);
     expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
     expect(mail.taken.map(({ to }) => to)).toEqual(['ada@x.example', 'bo@x.example']);
     expect(told((await planOf(folio, 'refused')).body)).toEqual([[], ['Cy: held']]);
@@ -391,19 +394,21 @@ describe('to many once more', () => {
   });
 
   test('a reminder goes to those who have not opened their link, with a link of its own', async () => {
-    const folio = await folioWith(() => ({ along: 'link', link: { days: 9 }, body: BODY as CoverNote['body'] }));
-    const { body: added } = await client.send<{ id: string }>('POST', `/folios/${folio.id}/writings`, {
-      copyOf: { writingId: noteOf(folio).id },
-    });
-    const { writings } = await client.get<Folio>(`/folios/${folio.id}`);
-    const reminder = writings.find(({ id, kind }) => kind === 'note' && id !== noteOf(folio).id)!;
-    expect(added).toBeDefined();
-    const saved = await client.send('PUT', `/folios/${folio.id}/writings/${reminder.id}`, {
+    const folio = await folioWith(() => ({
+      along: 'link',
+      link: { days: 9 },
+      body: BODY as CoverNote['body'],
+    }));
+    const { content } = noteOf(await client.get<Folio>(`/folios/${folio.id}`));
+    const { body: reminder } = await client.send<Writing>('POST', `/folios/${folio.id}/writings`, {
       kind: 'note',
-      version: reminder.version,
-      content: { ...reminder.content, goes: 'asked', subject: [{ type: 'text', text: 'Not opened yet' }] },
+      content: {
+        ...content,
+        name: 'Reminder',
+        goes: 'asked',
+        subject: [{ type: 'text', text: 'Not opened yet' }],
+      },
     });
-    expect(saved.status).toBe(200);
     await dispatch(folio);
     await new Family(linkIn((await taken('ada@')).read.text)).answer();
     const { body: plan } = await planOf(folio, 'unopened', reminder.id);

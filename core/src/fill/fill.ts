@@ -42,13 +42,15 @@ function filledFirst(
   if (same?.kind === 'day') return filledDay(context.day, context, format);
   // Which page it is, is known where it is set; elsewhere there is but one.
   if (same?.kind === 'page') return { text: '1', value: { kind: 'number', decimal: '1' } };
-  if (same?.kind === 'number') return plain(context.number?.own ?? NO_NUMBER_YET);
+  if (same?.kind === 'number') return plain(context.number?.own ?? NOT_YET_KNOWN);
   if (same?.kind === 'replaces') return plain(context.number?.replaces ?? '');
   if (same?.kind === 'learners') return learnersOf(same.columnId, entry, context);
   if (same?.kind === 'addressees') return listed(context.message?.addressees ?? [], context.language);
   const link = context.message?.link;
-  if (same?.kind === 'link') return plain(link?.url ?? '');
-  if (same?.kind === 'link-ends') return link ? filledDay(link.ends, context, format) : plain('');
+  // Where no message is written yet, something stands for it.
+  const unknown = context.message ? '' : NOT_YET_KNOWN;
+  if (same?.kind === 'link') return plain(link?.url ?? (unknown && `https://${unknown}`));
+  if (same?.kind === 'link-ends') return link ? filledDay(link.ends, context, format) : plain(unknown);
   return columnId === null ? null : cellOf(columnId, format, entry, context);
 }
 
@@ -69,8 +71,8 @@ function listed(items: readonly string[], language: string): Filled {
   return { text: printValue(value, ALL_WITH_AND, language) ?? '', value };
 }
 
-/** Stands for a number that is given when the paper is pressed. */
-const NO_NUMBER_YET = '····';
+/** Stands for what is given when the paper is pressed, or the message written. */
+const NOT_YET_KNOWN = '····';
 
 const plain = (text: string): Filled => ({ text, value: { kind: 'text', text } });
 

@@ -28,7 +28,7 @@ test('beside each learner stands what became of the papers', () => {
     paper('a', {
       state: 'dispatched',
       number: '7',
-      message: { to: 'a@b.example', state: 'sent', sentAt: '2026-07-01T09:00:00Z' },
+      message: { to: 'a@b.example', state: 'sent', sentAt: '2026-07-01T09:00:00Z', opened: true },
     }),
     paper('b', { outOfDate: true }),
     paper('b', { id: 'second', templateId: 'gone', state: 'failed', bytes: null }),
@@ -44,18 +44,22 @@ test('beside each learner stands what became of the papers', () => {
     'Link',
     'Sent',
     'Sent to',
+    'Opened',
   ]);
   expect(entries.map((entry) => shown.map(({ id }) => valueOf(entry, id)))).toEqual([
-    ['Report', 'Sent', '7', 'a.pdf', 'https://school.example/pa', '2026-07-01', 'a@b.example'],
-    ['Report', 'Out of date; Failed', '', 'b.pdf; b.pdf', 'https://school.example/pb', '', ''],
-    ['', '', '', '', '', '', ''],
+    ['Report', 'Sent', '7', 'a.pdf', 'https://school.example/pa', '2026-07-01', 'a@b.example', 'yes'],
+    ['Report', 'Out of date; Failed', '', 'b.pdf; b.pdf', 'https://school.example/pb', '', '', ''],
+    ['', '', '', '', '', '', '', ''],
   ]);
 });
 
 test('the roll can be sorted by it, and entries stay the same as long as it is the same', () => {
   const outcomes = () =>
     outcomesOf(
-      [paper('a'), paper('c', { message: { to: 'c@b.example', state: 'refused', sentAt: null } })],
+      [
+        paper('a'),
+        paper('c', { message: { to: 'c@b.example', state: 'refused', sentAt: null, opened: null } }),
+      ],
       around,
     );
   const one = withOutcomes(roll, outcomes());

@@ -15,6 +15,8 @@ export interface OutcomePaper {
     readonly to: string;
     readonly state: string;
     readonly sentAt: string | null;
+    /** Whether its private link was opened; null where there is none. */
+    readonly opened: boolean | null;
   } | null;
 }
 
@@ -51,6 +53,7 @@ export const OUTCOME_COLUMNS: readonly Column[] = (
     ['link', 'Link'],
     ['sent', 'Sent'],
     ['to', 'Sent to'],
+    ['opened', 'Opened'],
   ] as const
 ).map(([key, title]) => ({ id: `outcome-${key}`, title }));
 
@@ -93,6 +96,9 @@ export function outcomesOf(
         'outcome-link': told(some, (paper) => (paper.bytes === null ? '' : link(paper))),
         'outcome-sent': told(some, ({ message }) => (message?.sentAt ? moment(message.sentAt) : '')),
         'outcome-to': told(some, ({ message }) => message?.to ?? ''),
+        'outcome-opened': told(some, ({ message }) =>
+          message?.opened == null ? '' : message.opened ? 'yes' : 'no',
+        ),
       },
     ]),
   );

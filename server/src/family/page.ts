@@ -46,6 +46,7 @@ export function familyPage({ language: wanted, school, ends, state, nonce }: Pag
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="robots" content="noindex, nofollow">
 <meta name="color-scheme" content="light dark">
+<link rel="icon" href="data:,">
 <title>${escapeHtml(state.kind === 'says' ? words.papers : title)}</title>
 <style nonce="${escapeHtml(nonce)}">${STYLE}</style>
 </head>

@@ -3,9 +3,7 @@ import type { SendPapersAgain } from '@scriptum/core/contract';
 import {
   envelopesOf,
   lackedColumns,
-  linkOf,
   recipientsOf,
-  writeNote,
   type Envelope,
 } from '@scriptum/core/note';
 import { isIn } from '@scriptum/core/roll';

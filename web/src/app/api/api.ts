@@ -2,6 +2,8 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
   AddWriting,
+  AgainPlan,
+  AskAgain,
   AskedPress,
   BringIn,
   ChangeLink,
@@ -37,6 +39,7 @@ import type {
   Register,
   RunLine,
   RunStarted,
+  SendManyAgain,
   SendPapersAgain,
   StartDispatch,
   SaveLetterhead,
@@ -175,6 +178,10 @@ export class Api {
       params: { name: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
     });
+  againPlan = (id: string, asked: AskAgain): Observable<AgainPlan> =>
+    this.http.get<AgainPlan>(`/api/folios/${id}/again`, { params: { ...asked } });
+  sendManyAgain = (id: string, asked: SendManyAgain): Observable<{ queued: number }> =>
+    this.http.post<{ queued: number }>(`/api/folios/${id}/again`, asked);
   sealPassword = (id: string, word: string): Observable<{ sealed: string }> =>
     this.http.post<{ sealed: string }>(`/api/folios/${id}/password`, { word });
   changeLink = (id: string, messageId: string, body: ChangeLink): Observable<unknown> =>

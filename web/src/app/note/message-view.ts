@@ -53,7 +53,10 @@ function shownOf(parent: Node, urlOf: (asset: string) => string): Node[] {
     copy.style.cssText = node.dataset['look'] ?? '';
     for (const name of KEPT) if (node.hasAttribute(name)) copy.setAttribute(name, node.getAttribute(name)!);
     // Shown, and led nowhere: where a link goes stands beside it.
-    if (tag === 'a') copy.title = node.getAttribute('href') ?? '';
+    if (tag === 'a') {
+      copy.title = node.getAttribute('href') ?? '';
+      copy.style.cssText += '; color: #0B4F8A; text-decoration: underline';
+    }
     if (copy instanceof HTMLImageElement) {
       // A picture is a part of the message; what lies elsewhere is not shown.
       const asset = /^cid:picture-([\w-]+)@scriptum$/.exec(node.getAttribute('src') ?? '')?.[1];

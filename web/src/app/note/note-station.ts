@@ -5,7 +5,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  ElementRef,
+  type ElementRef,
   inject,
   linkedSignal,
   signal,
@@ -33,7 +33,7 @@ import { registerFeature } from '../state/register';
 import { sessionFeature } from '../state/session';
 import { selectSortedBy } from '../state/sorting';
 import { writingFeature } from '../state/writing';
-import { Icon } from '../ui/icon';
+import { Icon, type IconName } from '../ui/icon';
 import { forMail } from '../ui/picture-files';
 import { sizeSays } from '../ui/size-says';
 import { Sentence } from '../ui/sentence/sentence';
@@ -167,7 +167,11 @@ export class NoteStation extends WritingEditor<'note'> {
           name: fileName.split('/').at(-1)!,
           path: fileName,
           size: note?.along === 'link' ? 'behind the link' : note?.lock ? `locked, ${size}` : size,
-          icon: note?.along === 'link' ? 'lucideLink' : note?.lock ? 'lucideLock' : 'lucidePaperclip',
+          icon: (note?.along === 'link'
+            ? 'lucideLink'
+            : note?.lock
+              ? 'lucideLock'
+              : 'lucidePaperclip') as IconName,
         };
       }),
     );
@@ -175,7 +179,7 @@ export class NoteStation extends WritingEditor<'note'> {
       name,
       path: name,
       size: sizeSays(bytes),
-      icon: 'lucidePaperclip',
+      icon: 'lucidePaperclip' as IconName,
     }));
     return [...(note?.along === 'nothing' ? [] : papers), ...others];
   });

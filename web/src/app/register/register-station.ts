@@ -30,6 +30,7 @@ import { selectSortedBy } from '../state/sorting';
 import { ConfirmDialog, type Confirmation } from '../ui/confirm-dialog';
 import { sizeSays } from '../ui/size-says';
 import { StateMark } from '../ui/state-mark';
+import { AgainDialog, type AgainData } from './again-dialog';
 import { DispatchDialog, type DispatchChoice } from './dispatch-dialog';
 import { DispatchesPanel } from './dispatches-panel';
 import { PaperHistoryView } from './paper-history-view';
@@ -226,6 +227,29 @@ export class RegisterStation {
           this.store.dispatch(
             registerActions.sendPapersAgain({ paperIds: [paper.id], seen: message.count, ...choice }),
           );
+      });
+  }
+
+  /** Sends to many once more: to those that were refused, or as a reminder. */
+  protected againToMany(): void {
+    const { folioId } = this.state();
+    if (!folioId) return;
+    const sent = this.present().filter(({ message }) => message !== null);
+    const count = (which: (message: NonNullable<PaperLine['message']>) => boolean): number =>
+      sent.filter(({ message }) => which(message!)).length;
+    const data: AgainData = {
+      folioId,
+      notes: this.notes().map((note) => ({ id: note.id, name: noteName(note) })),
+      counts: {
+        refused: count(({ state }) => state === 'refused'),
+        unopened: count(({ state, opened }) => state === 'sent' && opened === false),
+        sent: count(({ state }) => state === 'sent'),
+      },
+    };
+    this.dialog
+      .open<number>(AgainDialog, { data, ariaLabelledBy: 'many-again-title' })
+      .closed.subscribe((queued) => {
+        if (queued) this.store.dispatch(registerActions.queued({ count: queued }));
       });
   }
 

@@ -128,7 +128,9 @@ test('every state of a paper and of a message has a shape and a word', () => {
   expect(paperMark(paper({ state: 'dispatched', outOfDate: true }))?.word).toBe('Sent, out of date');
   const message = (state: 'queued' | 'sending' | 'sent' | 'deferred' | 'refused' | 'unconfirmed') =>
     messageMark(
-      paper({ message: { id: 'm', to: 'a@b.example', count: 1, state, answer: null, sentAt: null } }),
+      paper({
+        message: { id: 'm', to: 'a@b.example', count: 1, state, answer: null, opened: null, sentAt: null },
+      }),
     )?.word;
   expect([
     message('queued'),

@@ -49,7 +49,12 @@ export function messageMark(paper: PaperLine, fault = false): PaperMark | null {
       return { mark: 'unsure', word: 'Unconfirmed' };
     case 'sent':
       // Some of its addresses were not taken.
-      return paper.message.answer ? { mark: 'unsure', word: 'Not to all' } : null;
+      if (paper.message.answer) return { mark: 'unsure', word: 'Not to all' };
+      // Of a private link it is known whether somebody has opened it.
+      if (paper.message.opened === null) return null;
+      return paper.message.opened
+        ? { mark: 'done', word: 'Opened' }
+        : { mark: 'waiting', word: 'Not opened' };
     default:
       return null;
   }
