@@ -55,13 +55,15 @@ function shownOf(parent: Node, urlOf: (asset: string) => string): Node[] {
     // Shown, and led nowhere: where a link goes stands beside it.
     if (tag === 'a') {
       copy.title = node.getAttribute('href') ?? '';
-      copy.style.cssText += '; color: #0B4F8A; text-decoration: underline';
+      copy.style.color = '#0B4F8A';
+      copy.style.textDecoration = 'underline';
     }
     if (copy instanceof HTMLImageElement) {
       // A picture is a part of the message; what lies elsewhere is not shown.
       const asset = /^cid:picture-([\w-]+)@scriptum$/.exec(node.getAttribute('src') ?? '')?.[1];
+      if (asset === undefined) return [];
       copy.alt = node.getAttribute('alt') ?? '';
-      if (asset) copy.src = urlOf(asset);
+      copy.src = urlOf(asset);
     }
     copy.append(...shownOf(node, urlOf));
     return [copy];
