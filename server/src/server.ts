@@ -25,6 +25,7 @@ import { Enclosing } from './post/enclosing.js';
 import { MailHosts } from './post/mail-hosts.js';
 import { Outbox } from './post/outbox.js';
 import { takeReturn } from './post/returns.js';
+import { ReturnBoxes } from './post/return-boxes.js';
 import { Secrets } from './post/secrets.js';
 import { Ways } from './post/ways.js';
 import { Packs } from './pack/packs.js';
@@ -83,13 +84,14 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   let address = settings.address ?? '';
   const hosts = new MailHosts(settings.mailHosts);
   const builtIn = practicePost ? 'Practice post' : hostOf(settings.smtpUrl!);
+  const authorities = settings.mailCa === undefined ? null : await readFile(settings.mailCa, 'utf8');
   const ways = new Ways(database, {
     builtIn: async (schoolId) =>
       settings.smtpUrl ? { url: settings.smtpUrl, version: 1 } : practicePost!.wayFor(schoolId),
     from: settings.mailFrom,
     hosts,
     secrets,
-    authorities: settings.mailCa === undefined ? null : await readFile(settings.mailCa, 'utf8'),
+    authorities,
   });
   const accounts = new Accounts(database, {
     secrets,
@@ -108,6 +110,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     events,
     log,
   );
+  const returnBoxes = new ReturnBoxes(database, events, log, { hosts, secrets, authorities });
   if (practicePost)
     practicePost.returned = async (schoolId, report) => {
       const taken = await takeReturn(database, schoolId, report);
@@ -202,6 +205,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     domain: settings.mailFrom.split('@')[1]!,
     posting: () => ({ domain: settings.mailFrom.split('@')[1]!, address, key: secretKey }),
     enclosing,
+    returnBoxes,
     secrets,
     sessionSecret: settings.sessionSecret ?? (await ownSecret(settings.dataFolder, 'session-secret')),
     secureCookies: settings.secureCookies,
@@ -219,6 +223,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   await worker.open();
   await press.open();
   await outbox.open();
+  returnBoxes.open();
   // Beside what people do: nobody waits for it.
   if (isNew)
     void pressDemo(database, { press, packs }).catch((error: unknown) => {
@@ -253,6 +258,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       press.close();
       await worker.close();
       await outbox.close();
+      await returnBoxes.close();
       await practicePost?.close();
       await shelf?.close();
       await typesetter.close();

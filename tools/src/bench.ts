@@ -26,6 +26,7 @@ import { makeReports } from './bench-reports.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
 import { measureRegister } from './bench-register.js';
 import { measureRoll, type RollTimes } from './bench-roll.js';
+import { benchPost } from './bench-post.js';
 import { benchPack, benchSchool, benchScreens, benchSorting, type BenchFolios } from './bench-trust.js';
 
 const LETTERS = 500;
@@ -38,6 +39,7 @@ const ROUNDS = 9;
 export const BENCH_PARTS = [
   'press',
   'memory',
+  'post',
   'proof',
   'certificates',
   'roll',
@@ -84,6 +86,8 @@ export async function bench(
         return pressBare(typesetter, folio).finally(() => typesetter.close());
       },
     };
+    if (parts.includes('post'))
+      await benchPost(say, running, { ...folios, dispatch: (on, id) => dispatchAll(on, id) });
     if (parts.includes('sorting')) await benchSorting(say, running, folios);
     if (parts.includes('pack')) await benchPack(say, running, folios);
     if (parts.includes('school')) await benchSchool(say, running, folios);
@@ -363,23 +367,28 @@ async function mailBare(running: Running, folio: Folio, port: number): Promise<n
 
 const ADDRESS = 'http://127.0.0.1';
 
-/** The whole dispatch: from the plan to states in MariaDB. */
+/** The whole dispatch, from somebody's word to states in MariaDB: planned once more, queued and sent. */
 async function dispatchWhole(running: Running, folio: Folio): Promise<number> {
+  return perSecond(await dispatchAll(running, folio.id));
+}
+
+/** @returns `performance.now()` when somebody, who had seen the plan, said that it may leave. */
+async function dispatchAll(running: Running, folioId: string): Promise<number> {
   const school = await running.database.manager.findOneByOrFail(School, {});
+  const { planId } = await planDispatch(running.database.manager, school.id, folioId, ADDRESS);
   const began = performance.now();
-  const { planId } = await planDispatch(running.database.manager, school.id, folio.id, ADDRESS);
   await running.database.transaction((manager) =>
     queueDispatch(
       manager,
       school.id,
-      folio.id,
+      folioId,
       { planId, again: false, corrected: false },
       { domain: 'thistlequay.example', address: ADDRESS, key: 'of the bench alone' },
     ),
   );
   running.outbox.wake();
   await running.outbox.idle();
-  return perSecond(began);
+  return began;
 }
 
 /** A mail server in a thread of its own that takes everything and keeps nothing. */

@@ -21,6 +21,7 @@ import {
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
 import { Pack, PackAsked, PackContents, PackList } from './packs.js';
 import {
+  LookedForReturns,
   ChangeDispatch,
   ChoosePost,
   Dispatchings,
@@ -719,6 +720,12 @@ export const ENDPOINTS = define({
     summary: 'Talk to the mail server of an account, and say how that went',
     body: TestMailAccount,
     answer: MailTest,
+  },
+  lookForReturns: {
+    method: 'post',
+    path: '/post-room/accounts/{accountId}/returns',
+    summary: 'Look into the mailbox of an account for mail that came back',
+    answer: LookedForReturns,
   },
   mailQueue: {
     method: 'get',

@@ -45,6 +45,31 @@ const settings = {
   perDay: z.number().int().min(1).max(1_000_000).nullable(),
 };
 
+/** A mailbox in which reports of mail that came back arrive (IMAP). */
+export const ReturnBox = z
+  .object({
+    host,
+    port: z.number().int().min(1).max(65_535),
+    security: MailSecurity,
+    /** Such as `INBOX`. */
+    folder: z.string().trim().min(1, 'Say the folder, such as INBOX.').max(200),
+  })
+  .meta({ id: 'ReturnBox' });
+export type ReturnBox = z.infer<typeof ReturnBox>;
+
+/** What a look into a mailbox was good for. */
+export const LookedForReturns = z
+  .object({
+    /** New messages that were looked at. */
+    messages: z.number().int(),
+    /** Reports by which a message of the school was marked; that say nothing new; about no message of the school. */
+    marked: z.number().int(),
+    known: z.number().int(),
+    strange: z.number().int(),
+  })
+  .meta({ id: 'LookedForReturns' });
+export type LookedForReturns = z.infer<typeof LookedForReturns>;
+
 export const SaveMailAccount = z
   .object({
     ...settings,
@@ -60,6 +85,8 @@ export const SaveMailAccount = z
         key: z.union([z.literal('new'), z.string().max(10_000)]).optional(),
       })
       .nullable(),
+    /** Where mail that comes back is fetched from, as the same user; null for nowhere. Stays as it is where nothing is said. */
+    returns: ReturnBox.nullable().optional(),
     /** Of the account that was changed; nothing for a new one. */
     version: z.number().int().optional(),
   })
@@ -85,6 +112,11 @@ export const MailAccount = z
         record: z.object({ name: z.string(), text: z.string() }),
       })
       .nullable(),
+    returns: ReturnBox.extend({
+      /** When it was looked into last, and why it could not be read. */
+      at: Instant.nullable(),
+      fault: z.string().nullable(),
+    }).nullable(),
     version: z.number().int(),
     /** Why its mail does not go out just now. */
     fault: MailFault.nullable(),

@@ -8,6 +8,7 @@ import type { Accounts } from '../post/accounts.js';
 import { talkTo } from '../post/conversation.js';
 import { changeDispatch, listDispatches } from '../post/dispatches.js';
 import { folioMail, messageFile, MESSAGES_MOST } from '../post/mail-files.js';
+import type { ReturnBoxes } from '../post/return-boxes.js';
 import type { Enclosing } from '../post/enclosing.js';
 import type { Outbox } from '../post/outbox.js';
 import { searchQueue } from '../post/queue.js';
@@ -32,6 +33,7 @@ export interface PostRoomParts {
   readonly ways: Ways;
   readonly outbox: Outbox;
   readonly enclosing: Enclosing;
+  readonly returnBoxes: ReturnBoxes;
   /** What the way that the server knows by itself is called. */
   readonly builtIn: string;
   /** Domain of the Message-IDs. */
@@ -48,7 +50,7 @@ const TALKS = { most: 30, per: 10 * 60_000 };
 /** What mail leaves through, and what became of it, over all folios of a school. */
 export function postRoomRoutes(
   router: Router,
-  { database, events, accounts, ways, outbox, enclosing, builtIn, domain }: PostRoomParts,
+  { database, events, accounts, ways, outbox, enclosing, returnBoxes, builtIn, domain }: PostRoomParts,
 ): void {
   const { manager } = database;
 
@@ -76,7 +78,7 @@ export function postRoomRoutes(
   });
 
   router.post(
-    '/post-room/accounts/:accountId/test',
+    ['/post-room/accounts/:accountId/test', '/post-room/accounts/:accountId/returns'],
     rateLimit({
       windowMs: TALKS.per,
       limit: TALKS.most,
@@ -109,6 +111,12 @@ export function postRoomRoutes(
           })
         : null,
     );
+  });
+
+  answer(router, 'lookForReturns', async ({ schoolId, staffId, params }) => {
+    const accountId = params['accountId']!;
+    await accounts.expectMine({ schoolId, staffId }, accountId);
+    return returnBoxes.look(schoolId, accountId);
   });
 
   router.post('/post-room/returns', forStaff(raw({ type: () => true, limit: RETURNS_BYTES })));

@@ -1,7 +1,7 @@
 import { createPrivateKey, createPublicKey, generateKeyPair } from 'node:crypto';
-import { promisify } from 'node:util';
+import { isDeepStrictEqual, promisify } from 'node:util';
 import { readAddress } from '@scriptum/core/column';
-import type { MailAccount, PostRoom, SaveMailAccount } from '@scriptum/core/contract';
+import type { MailAccount, PostRoom, ReturnBox, SaveMailAccount } from '@scriptum/core/contract';
 import { say } from '@scriptum/core/sentences';
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
@@ -12,7 +12,7 @@ import { MessageRow } from '../store/entities/register.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { usedBy } from './gates.js';
-import { HostRefused, type MailHosts } from './mail-hosts.js';
+import { HostRefused, IMAP_PORTS, type MailHosts } from './mail-hosts.js';
 import type { Secrets } from './secrets.js';
 import { secretOf } from './ways.js';
 
@@ -93,13 +93,17 @@ export class Accounts {
         throw conflict('too-many', `A school has ${MOST} mail accounts at most. Delete one first.`);
       const accountId = id ?? newId();
       const { name, host, port, security, user, address, perMinute, perDay, own } = asked;
-      const secret = this.secretOf(accountId, before, asked);
+      const returns = asked.returns === undefined ? (before?.returns ?? null) : asked.returns;
+      const secret = this.secretOf(accountId, before, asked, returns);
       const key = this.keyOf(accountId, before, asked, made);
       const row: Partial<MailAccountRow> = {
         ...{ name, host, port, security, user, address, perMinute, perDay },
         ownerId: own ? staffId : null,
         secret,
         ...key,
+        ...(isDeepStrictEqual(returns, before?.returns ?? null)
+          ? {}
+          : { returns, returnsSeen: null, returnsAt: null, returnsFault: null }),
         version: (before?.version ?? 0) + 1,
         changedAt: new Date(),
         changedBy: staffId,
@@ -203,7 +207,15 @@ export class Accounts {
     return Object.assign(row, { secret: secrets?.secret ?? null, dkimSecret: secrets?.dkimSecret ?? null });
   }
 
-  private async expectRight({ address, host, port, security, user, dkim }: SaveMailAccount): Promise<void> {
+  private async expectRight({
+    address,
+    host,
+    port,
+    security,
+    user,
+    dkim,
+    returns,
+  }: SaveMailAccount): Promise<void> {
     const reading = readAddress(address);
     if (reading.kind !== 'address')
       throw new Refusal(
@@ -227,8 +239,21 @@ export class Accounts {
         'selector-wrong',
         'The selector of the signature is a short word of letters and digits, such as scriptum.',
       );
+    if (returns && user === '')
+      throw new Refusal(
+        422,
+        'box-user',
+        'A mailbox opens for a user alone. Fill in the user and the password of this account.',
+      );
+    if (returns?.security === 'none' && !this.options.hosts.isNamed(returns.host, returns.port))
+      throw new Refusal(
+        422,
+        'line-open',
+        'A password must not go over a line that is not secured. Choose TLS or STARTTLS.',
+      );
     try {
       await this.options.hosts.addressOf(host, port);
+      if (returns) await this.options.hosts.addressOf(returns.host, returns.port, IMAP_PORTS);
     } catch (error) {
       if (error instanceof HostRefused) throw new Refusal(422, 'host-refused', error.message);
       throw error;
@@ -239,14 +264,25 @@ export class Accounts {
     accountId: string,
     before: MailAccountRow | null,
     { host, port, security, user, password }: SaveMailAccount,
+    returns: ReturnBox | null,
   ): string | null {
     if (user === '') return null;
     if (password !== undefined)
       return password === '' ? null : this.options.secrets.seal(password, secretOf(accountId, 'password'));
     // Else whoever changes where it leads could have it sent to themselves.
+    const fetched = before?.returns;
+    const fetchedElsewhere =
+      returns !== null &&
+      (fetched?.host !== returns.host ||
+        fetched.port !== returns.port ||
+        fetched.security !== returns.security);
     if (
       before?.secret &&
-      (before.host !== host || before.port !== port || before.security !== security || before.user !== user)
+      (fetchedElsewhere ||
+        before.host !== host ||
+        before.port !== port ||
+        before.security !== security ||
+        before.user !== user)
     )
       throw new Refusal(
         422,
@@ -330,6 +366,11 @@ export class Accounts {
           name: `${dkim.selector}._domainkey.${dkim.domain}`,
           text: `v=DKIM1; k=rsa; p=${dkim.publicKey}`,
         },
+      },
+      returns: row.returns && {
+        ...row.returns,
+        at: row.returnsAt?.toISOString() ?? null,
+        fault: row.returnsFault,
       },
       ...now,
       used: perDay === null ? 0 : await usedBy(manager, id),

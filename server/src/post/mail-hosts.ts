@@ -10,6 +10,9 @@ export class HostRefused extends Error {
 /** Ports at which mail servers take messages: RFC 5321, RFC 8314, RFC 6409, and 2525 by common practice. */
 const PORTS = [25, 465, 587, 2525];
 
+/** RFC 8314 and RFC 3501. */
+export const IMAP_PORTS = [993, 143];
+
 /** Addresses that belong to no public server (IANA special-purpose address registries). */
 const INNER = new BlockList();
 for (const [net, bits] of [
@@ -52,15 +55,20 @@ export class MailHosts {
   /**
    * The address to connect to. It is looked up once, so that it cannot be another one by then.
    *
+   * @param ports those that a public server may have.
    * @throws HostRefused
    */
-  async addressOf(host: string, port: number): Promise<{ readonly address: string; readonly name: string }> {
+  async addressOf(
+    host: string,
+    port: number,
+    ports = PORTS,
+  ): Promise<{ readonly address: string; readonly name: string }> {
     const plain = host.replace(/^\[(.*)\]$/, '$1');
     const name = isIP(plain) ? plain : domainToASCII(plain);
     const named = this.isNamed(host, port);
-    if (!named && !PORTS.includes(port))
+    if (!named && !ports.includes(port))
       throw new HostRefused(
-        `Mail servers take messages at port ${PORTS.slice(0, -1).join(', ')} or ${PORTS.at(-1)!}, not at ${port}.`,
+        `Mail servers ${ports === PORTS ? 'take messages' : 'show mailboxes'} at port ${ports.slice(0, -1).join(', ')} or ${ports.at(-1)!}, not at ${port}.`,
       );
     if (name === '') throw new HostRefused(`“${host}” is not the name of a server.`);
     let addresses: string[];

@@ -1,11 +1,6 @@
 import { readAddresses } from '@scriptum/core/column';
 import type { SendPapersAgain } from '@scriptum/core/contract';
-import {
-  envelopesOf,
-  lackedColumns,
-  recipientsOf,
-  type Envelope,
-} from '@scriptum/core/note';
+import { envelopesOf, lackedColumns, recipientsOf, type Envelope } from '@scriptum/core/note';
 import { isIn } from '@scriptum/core/roll';
 import { notesWith } from '@scriptum/core/sorting';
 import { writingsOf } from '@scriptum/core/template';

@@ -38,6 +38,7 @@ import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow, PracticeMoodRow 
 import { PostRoom1766600000000 } from './migrations/0027-post-room.js';
 import { PrivateLinkRow } from './entities/private-link.js';
 import { PrivateLinks1766700000000 } from './migrations/0028-private-links.js';
+import { ReturnBoxes1766800000000 } from './migrations/0029-return-boxes.js';
 import { DropOffRow, DroppedRow } from './entities/drop-off.js';
 import { PackPartRow, PackRow } from './entities/packs.js';
 import { Exceptions1766100000000 } from './migrations/0022-exceptions.js';
@@ -124,6 +125,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       Envelopes1766500000000,
       PostRoom1766600000000,
       PrivateLinks1766700000000,
+      ReturnBoxes1766800000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

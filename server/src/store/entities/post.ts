@@ -1,4 +1,4 @@
-import type { DispatchHours, MailSecurity, PracticeMood } from '@scriptum/core/contract';
+import type { DispatchHours, MailSecurity, PracticeMood, ReturnBox } from '@scriptum/core/contract';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
 
@@ -30,6 +30,13 @@ export class MailAccountRow {
   @IdColumn({ nullable: true }) changedBy!: string | null;
   /** Before which nothing more is taken, for its pace or its limit. */
   @Column({ type: 'datetime', precision: 6, nullable: true }) openAt!: Date | null;
+  /** Where mail that comes back is fetched from, as the same user. */
+  @JsonColumn({ nullable: true }) returns!: ReturnBox | null;
+  /** Up to where it was looked at: RFC 3501, 2.3.1.1. */
+  @JsonColumn({ nullable: true, select: false }) returnsSeen?: { validity: string; uid: number } | null;
+  /** When it was looked into last, and why it could not be read. */
+  @InstantColumn({ nullable: true }) returnsAt!: Date | null;
+  @Column({ type: 'varchar', length: 1000, nullable: true }) returnsFault!: string | null;
 }
 
 /** How many people an account wrote to in an hour, counted from 1970. */

@@ -17,6 +17,7 @@ import type {
   FoundLearner,
   Judged,
   KeptVersion,
+  LookedForReturns,
   LetterheadNow,
   LetterheadProof,
   LetterheadVersions,
@@ -178,6 +179,8 @@ export class Api {
       params: { name: file.name },
       headers: { 'Content-Type': 'application/octet-stream' },
     });
+  lookForReturns = (accountId: string): Observable<LookedForReturns> =>
+    this.http.post<LookedForReturns>(`/api/post-room/accounts/${accountId}/returns`, {});
   againPlan = (id: string, asked: AskAgain): Observable<AgainPlan> =>
     this.http.get<AgainPlan>(`/api/folios/${id}/again`, { params: { ...asked } });
   sendManyAgain = (id: string, asked: SendManyAgain): Observable<{ queued: number }> =>

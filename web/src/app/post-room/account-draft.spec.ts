@@ -1,5 +1,5 @@
 import type { MailAccount } from '@scriptum/core/contract';
-import { draftOf, emptyAccount, savedOf, secured } from './account-draft';
+import { boxSecured, draftOf, emptyAccount, savedOf, secured } from './account-draft';
 
 const draft = {
   ...emptyAccount('office@school.example'),
@@ -14,6 +14,15 @@ test('ports go with the way of securing the line, unless somebody wrote another 
   expect(secured({ ...draft, port: '2525' }, 'tls').port).toBe('2525');
 });
 
+test('mail that comes back is fetched as the same user, with the port that goes with its line', () => {
+  const fetched = { ...draft, fetched: true, boxHost: ' imap.school.example ', boxFolder: ' ' };
+  expect(savedOf(fetched, null)).toMatchObject({
+    returns: { host: 'imap.school.example', port: 993, security: 'tls', folder: 'INBOX' },
+  });
+  expect(boxSecured(fetched, 'starttls')).toMatchObject({ boxSecurity: 'starttls', boxPort: '143' });
+  expect(boxSecured({ ...fetched, boxPort: '10143' }, 'starttls').boxPort).toBe('10143');
+});
+
 test('what is left blank stays as it is, or has no limit', () => {
   expect(savedOf(draft, null)).toEqual({
     name: 'School mail',
@@ -26,6 +35,7 @@ test('what is left blank stays as it is, or has no limit', () => {
     perMinute: null,
     perDay: null,
     dkim: null,
+    returns: null,
   });
   const signed = { ...draft, signed: true, domain: 'school.example', key: 'keep', password: ' p ' };
   expect(savedOf(signed, { version: 3 } as MailAccount)).toMatchObject({
@@ -43,6 +53,9 @@ test.each([
   [{ perMinute: '0' }, /from 1 to 600/],
   [{ perDay: '1.5' }, /from 1 to 1,000,000/],
   [{ signed: true }, /domain/],
+  [{ fetched: true }, /server of the mailbox/],
+  [{ fetched: true, boxHost: 'imap.x.example', boxPort: '0' }, /not the number of a port/],
+  [{ fetched: true, boxHost: 'imap.x.example', user: ' ' }, /opens for a user/],
 ])('%j is told in a sentence', (more, says) => expect(savedOf({ ...draft, ...more }, null)).toMatch(says));
 
 test('an account is filled in as it is, and saved as it was', () => {
@@ -56,6 +69,14 @@ test('an account is filled in as it is, and saved as it was', () => {
     address: 'office@school.example',
     perMinute: 30,
     perDay: 500,
+    returns: {
+      host: 'imap.school.example',
+      port: 993,
+      security: 'tls',
+      folder: 'Back',
+      at: null,
+      fault: null,
+    },
     owner: null,
     mine: true,
     hasPassword: true,
@@ -76,6 +97,7 @@ test('an account is filled in as it is, and saved as it was', () => {
     own: false,
     perMinute: 30,
     perDay: 500,
+    returns: { host: 'imap.school.example', port: 993, security: 'tls', folder: 'Back' },
     dkim: { domain: 'school.example', selector: 's' },
     version: 2,
   });

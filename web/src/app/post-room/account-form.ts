@@ -10,9 +10,10 @@ import {
 import type { MailAccount, MailSecurity } from '@scriptum/core/contract';
 import { Api, troubleOf } from '../api/api';
 import { Entered, Ticked } from '../ui/bound';
-import { draftOf, emptyAccount, savedOf, secured, type AccountDraft } from './account-draft';
+import { boxSecured, draftOf, emptyAccount, savedOf, secured, type AccountDraft } from './account-draft';
 
-type Text = Exclude<keyof AccountDraft, 'security' | 'own' | 'signed'>;
+type Flag = 'own' | 'signed' | 'fetched';
+type Text = Exclude<keyof AccountDraft, 'security' | 'boxSecurity' | Flag>;
 
 /** A mail account, filled in. */
 @Component({
@@ -42,11 +43,18 @@ export class AccountForm {
     this.draft.update((draft) => ({ ...draft, [part]: value }));
   }
 
-  protected tick(part: 'own' | 'signed', value: boolean): void {
-    this.draft.update((draft) => {
-      const domain = draft.domain || (draft.address.split('@')[1] ?? '');
-      return part === 'signed' ? { ...draft, signed: value, domain } : { ...draft, own: value };
-    });
+  protected tick(part: Flag, value: boolean): void {
+    this.draft.update((draft) => ({
+      ...draft,
+      [part]: value,
+      domain: part === 'signed' ? draft.domain || (draft.address.split('@')[1] ?? '') : draft.domain,
+      // Most mailboxes lie where messages are handed over.
+      boxHost: part === 'fetched' ? draft.boxHost || draft.host.replace(/^smtp\./, 'imap.') : draft.boxHost,
+    }));
+  }
+
+  protected secureBox(value: string): void {
+    this.draft.update((draft) => boxSecured(draft, value as MailSecurity));
   }
 
   protected secure(value: string): void {

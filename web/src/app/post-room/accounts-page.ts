@@ -2,7 +2,7 @@ import { Dialog } from '@angular/cdk/dialog';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { MailAccount, MailTest, PostRoom } from '@scriptum/core/contract';
+import type { LookedForReturns, MailAccount, MailTest, PostRoom } from '@scriptum/core/contract';
 import type { Observable } from 'rxjs';
 import { Api, troubleOf } from '../api/api';
 import { TopBar } from '../shell/top-bar';
@@ -118,6 +118,31 @@ export class AccountsPage {
     });
   }
 
+  /** The account whose mailbox is looked into, and what was found in each. */
+  protected readonly looking = signal<string | null>(null);
+  protected readonly found = signal<ReadonlyMap<string, string>>(new Map());
+
+  protected lookForReturns({ id }: MailAccount): void {
+    if (this.looking() !== null) return;
+    this.looking.set(id);
+    const ended = (): void => {
+      this.looking.set(null);
+      this.api.postRoom().subscribe(this.arrives());
+    };
+    this.api.lookForReturns(id).subscribe({
+      next: (looked) => {
+        this.found.update((found) => new Map(found).set(id, sayLooked(looked)));
+        ended();
+      },
+      // Why it could not be read stands with the account by then.
+      error: (error: unknown) => {
+        const { code, message } = troubleOf(error);
+        if (code !== 'box-fault') this.trouble.set(message);
+        ended();
+      },
+    });
+  }
+
   protected testOf(id: string): MailTest | null {
     const test = this.tests().get(id);
     return test === undefined || test === 'going' ? null : test;
@@ -166,4 +191,12 @@ export class AccountsPage {
       error: (error: unknown): void => this.trouble.set(troubleOf(error).message),
     };
   }
+}
+
+function sayLooked({ messages, marked, known, strange }: LookedForReturns): string {
+  if (messages === 0) return 'Nothing new was there.';
+  const reports = marked + known + strange;
+  const looked = `${messages === 1 ? 'One new message was' : `${messages} new messages were`} looked at`;
+  if (reports === 0) return `${looked}. Nothing has come back.`;
+  return `${looked}: ${marked === 0 ? 'none' : marked} of yours came back${known + strange > 0 ? `, ${known + strange} said nothing new` : ''}.`;
 }
