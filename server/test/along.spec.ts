@@ -9,6 +9,8 @@ import path from 'node:path';
 import { HtmlValidate } from 'html-validate';
 import { simpleParser } from 'mailparser';
 import { PNG } from 'pngjs';
+import { packOf, PRINT } from './testing/packs.js';
+import { pdfText } from './testing/pdf.js';
 import { ScriptedMailServer } from './testing/mail-server.js';
 import {
   type Client,
@@ -296,6 +298,10 @@ describe('a private link goes in place of papers', () => {
     const folio = await folioWith((column) => linked({ link: { days: 10, askId: column('Born') } }));
     const plan = await dispatch(folio);
     expect(plan.noAddress.map(({ learner }) => learner)).toEqual(['Cy']);
+    // Who is not written to is in the pack that is printed for them.
+    const { bytes } = await packOf(client, folio.id, { ...PRINT, who: 'no-address' });
+    expect(pdfText(bytes)).toContain('Dear Cy');
+    expect(pdfText(bytes)).not.toContain('Dear Ada');
     const link = linkIn((await taken('ada@')).read.text);
     const family = new Family(link);
     expect((await family.at()).body).toContain('>Born</label>');
@@ -326,6 +332,18 @@ describe('a private link goes in place of papers', () => {
     expect((await other.at()).status).toBe(410);
     await change({ do: 'lengthen', ends: '2099-02-28' });
     expect((await other.at()).body).toContain('28 February 2099');
+  });
+
+  test('none is sent that ends before its message leaves', async () => {
+    const folio = await folioWith(() => linked({ link: { days: 3 } }));
+    const { planId } = await client.get<DispatchPlan>(`/folios/${folio.id}/dispatch`);
+    const send = (days: number) =>
+      client.send<{ code?: string }>('POST', `/folios/${folio.id}/dispatch`, {
+        planId,
+        startsAt: new Date(Date.now() + days * 86_400_000).toISOString(),
+      });
+    expect((await send(5)).body.code).toBe('link-ends');
+    expect((await send(1)).status).toBe(200);
   });
 
   test('a paper that counts no more is not shown, and it says so', async () => {

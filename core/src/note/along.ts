@@ -1,5 +1,6 @@
 import { readMoment, type Column } from '../column/index.js';
 import { meaningOf, plainKey, valueOf, type Entry } from '../roll/index.js';
+import { recipientsOf } from './recipients.js';
 import { neededColumns, type CoverNote, type PasswordForm } from '../template/index.js';
 
 /** Bytes of a password that count (ISO 32000-2, 7.6.4.3.3). */
@@ -45,6 +46,10 @@ export function rightAnswer(columnId: string, entry: Entry, columns: readonly Co
 /** Columns that say nothing for an entry though its message cannot go without them. */
 export const lackedColumns = (note: CoverNote, entry: Entry): string[] =>
   neededColumns(note).filter((columnId) => valueOf(entry, columnId).trim() === '');
+
+/** Whether a learner's papers can leave with a note: somebody is written to, and nothing is missing that opens them. */
+export const isReached = (note: CoverNote, entry: Entry): boolean =>
+  recipientsOf(note, entry).to.length > 0 && lackedColumns(note, entry).length === 0;
 
 /** Stands in an address for what is another one in each message. */
 export const OWN_LINK = 'a-link-of-its-own-for-each-message';

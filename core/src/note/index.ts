@@ -8,6 +8,7 @@ export {
 } from './recipients.js';
 export {
   answerKey,
+  isReached,
   lackedColumns,
   LINK_DAYS,
   linkOf,

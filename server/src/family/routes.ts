@@ -7,7 +7,7 @@ import type { FolioEvents } from '../folio-events.js';
 import { disposition } from '../http/disposition.js';
 import { FileGone, type Enclosing } from '../post/enclosing.js';
 import { messageWithFiles } from '../post/message-claims.js';
-import { findLink, isPass, openLink, passFor, stateOf, WRONG_MOST } from '../post/private-links.js';
+import { findLink, isPass, openLink, passFor, stateOf } from '../post/private-links.js';
 import type { OutgoingFile } from '../post/transport.js';
 import type { PrivateLinkRow } from '../store/entities/private-link.js';
 import type { KeptEnvelope } from '../store/entities/register.js';
@@ -24,7 +24,7 @@ const PASS = 'scriptum.pass';
 /** Bytes of an answer. */
 const ANSWER_BODY = 4 * 1024;
 /** Requests a minute of one address, many families behind one among them. */
-const PER_MINUTE = 120;
+const PER_MINUTE = 600;
 
 /**
  * The pages that private links lead to, for who has no account: apart from the rest, without scripts and without a session. An address
@@ -99,7 +99,7 @@ export function familyPages({ database, enclosing, events, secureCookies }: Fami
     const link = await working(request, response);
     if (!link) return;
     const { answer } = (request.body ?? {}) as { answer?: unknown };
-    const { state, open } = await openLink(database, link, typeof answer === 'string' ? answer : '');
+    const { state, open, left } = await openLink(database, link, typeof answer === 'string' ? answer : '');
     if (open) {
       if (!link.openedAt) events.tell(link.folioId, { kind: 'dispatch' });
       const { value, maxAge } = passFor(link);
@@ -114,8 +114,7 @@ export function familyPages({ database, enclosing, events, secureCookies }: Fami
       return response.redirect(303, address);
     }
     if (state !== 'works') return show(response, link, { kind: 'says', says: state }, 429);
-    const now = await findLink(manager, String(request.params['token']));
-    await show(response, link, door(link, WRONG_MOST - (now?.wrong ?? 0)), 422);
+    await show(response, link, door(link, left), 422);
   });
 
   router.get('/:token/:n', async (request, response) => {
@@ -131,6 +130,8 @@ export function familyPages({ database, enclosing, events, secureCookies }: Fami
     disposition(response, 'inline', file.name);
     response.type('application/pdf').send(file.bytes);
   });
+
+  router.use((_request, response) => show(response, null, { kind: 'says', says: 'unknown' }, 404));
 
   const fileOf = async (due: Parameters<Enclosing['papers']>[1]): Promise<OutgoingFile | null> => {
     try {

@@ -1,6 +1,6 @@
 import type { PackAsked } from '@scriptum/core/contract';
 import { comparePaperOrder } from '@scriptum/core/paper';
-import { recipientsOf } from '@scriptum/core/note';
+import { isReached } from '@scriptum/core/note';
 import { valueOf, type Entry } from '@scriptum/core/roll';
 import { notesWith } from '@scriptum/core/sorting';
 import { allTemplatesOf, PAPER_SIZES, sizeOfPage, writingsOf, type Template } from '@scriptum/core/template';
@@ -75,8 +75,7 @@ export async function planPack(
   const notes = notesWith(writingsOf(writings, 'note'), templates, by);
   const noMail = asked.kind === 'print' && asked.who === 'no-address';
   const hasAddress = (entry: Entry | undefined, templateId: string): boolean =>
-    entry !== undefined &&
-    notes(entry, templateId).some(({ content }) => recipientsOf(content, entry).to.length > 0);
+    entry !== undefined && notes(entry, templateId).some(({ content }) => isReached(content, entry));
   const wanted = ({ id, entryId, templateId }: PaperRow): boolean =>
     (!picked || picked.has(id)) &&
     (!asking || asking.has(entryId)) &&

@@ -63,6 +63,15 @@ export async function queueDispatch(
     { schoolId, folioId, staffId, total },
     asked,
   );
+  const ended = [...some, ...mended].find(
+    ({ link }) => link && link.ends <= startsAt.toISOString().slice(0, 10),
+  );
+  if (ended)
+    throw new Refusal(
+      422,
+      'link-ends',
+      `The private links end on ${ended.link!.ends}, before these messages leave. Let the links work longer, or the messages leave sooner. Nothing was sent.`,
+    );
   const place = { schoolId, folioId, staffId, posting, accountId, dispatchId, startsAt };
   await queueBundles(manager, place, some, ({ cover, envelope }) =>
     cover.content.apart ? sha256(addressKey(envelope.to[0]!.address)) : '',

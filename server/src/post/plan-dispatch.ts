@@ -4,6 +4,7 @@ import { preflight } from '@scriptum/core/preflight';
 import {
   addressesOf,
   envelopesOf,
+  isReached,
   lackedColumns,
   passwordOf,
   recipientsOf,
@@ -133,7 +134,7 @@ export async function sortPapers(
       const wait =
         paper.state === 'held'
           ? waits.held
-          : recipientsOf(note, now.entry).to.length === 0 || lackedColumns(note, now.entry).length > 0
+          : !isReached(note, now.entry)
             ? null
             : // A paper that no longer says what the roll and the template say must not leave.
               !present.isUpToDate(now)

@@ -7,6 +7,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
 import { PrivateLinkRow, type Asked } from '../store/entities/private-link.js';
+import { inTransaction } from '../store/in-transaction.js';
 import { changeMessages } from './message-claims.js';
 
 /** Wrong answers after which a link takes no more, until somebody of the school lets it. */
@@ -108,27 +109,24 @@ const COLUMNS = {
  * Opens a link: counts it, where nothing is asked or the answer is right, else counts the wrong answer. A wrong answer is counted before
  * it is compared, so that many at once are no more than the limit.
  *
- * @returns how it stands, and whether the papers may be seen.
+ * @returns how it stands, whether the papers may be seen, and how many wrong answers it still takes.
  */
 export async function openLink(
   database: DataSource,
   link: PrivateLinkRow,
   answer: string,
-): Promise<{ readonly state: LinkState; readonly open: boolean }> {
+): Promise<{ readonly state: LinkState; readonly open: boolean; readonly left: number }> {
   const state = stateOf(link);
-  if (state !== 'works') return { state, open: false };
+  if (state !== 'works') return { state, open: false, left: 0 };
   const { manager } = database;
   const { messageId, ask, secret } = link;
   if (ask) {
-    const { affectedRows } = await manager.query<{ affectedRows: number }>(
-      'UPDATE private_link SET wrong = wrong + 1 WHERE messageId = ? AND wrong < ?',
-      [messageId, WRONG_MOST],
-    );
-    if (affectedRows === 0) return { state: 'closed', open: false };
+    const wrong = await countTry(database, messageId);
+    if (wrong === null) return { state: 'closed', open: false, left: 0 };
     const given = keyed(secret, `answer ${answerKey(answer, ask.isDay)}`);
     if (!ask.answers.some((right) => same(right, given))) {
-      const now = await manager.findOneByOrFail(PrivateLinkRow, { messageId });
-      return { state: stateOf(now), open: false };
+      const left = WRONG_MOST - wrong;
+      return { state: left > 0 ? 'works' : 'closed', open: false, left };
     }
   }
   const counted = (inside: EntityManager): Promise<unknown> =>
@@ -140,8 +138,20 @@ export async function openLink(
   // The register tells that it was opened, not how often.
   if (link.openedAt) await counted(manager);
   else await changeMessages(database, [messageId], counted);
-  return { state: 'works', open: true };
+  return { state: 'works', open: true, left: WRONG_MOST };
 }
+
+/** Counts an answer as wrong, until it is known to be right. @returns how many there are with it; null where no more is taken. */
+const countTry = (database: DataSource, messageId: string): Promise<number | null> =>
+  inTransaction(database, async (manager) => {
+    const [row] = await manager.query<{ wrong: number }[]>(
+      'SELECT wrong FROM private_link WHERE messageId = ? FOR UPDATE',
+      [messageId],
+    );
+    if (!row || row.wrong >= WRONG_MOST) return null;
+    await manager.query('UPDATE private_link SET wrong = wrong + 1 WHERE messageId = ?', [messageId]);
+    return row.wrong + 1;
+  });
 
 /** What shows for a while that somebody has opened a link. */
 export function passFor({ secret }: PrivateLinkRow, now = Date.now()): { value: string; maxAge: number } {
