@@ -24,7 +24,11 @@ const FORMS: Readonly<Record<PasswordForm, string>> = {
   cell: 'as it stands in the sheet',
 };
 const DAYS = [3, 7, 14, 30, 60, 90, 180, 365];
-const OPEN: SentenceOption = { value: 'none', label: 'without a password' };
+const OPEN: SentenceOption = {
+  value: 'none',
+  label: 'without a password',
+  hint: 'Or type one password for all above',
+};
 /** What is taken as it stands: that a password is there, but not which one. */
 const SEALED = 'sealed';
 
