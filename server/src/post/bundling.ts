@@ -1,8 +1,29 @@
 import { cohortOf } from '@scriptum/core/fill';
-import { linkOf, writeNote, type Envelope } from '@scriptum/core/note';
+import type { Column } from '@scriptum/core/column';
+import { linkOf, writeNote, type Envelope, type WrittenNote } from '@scriptum/core/note';
+import type { Writing } from '@scriptum/core/template';
 import type { Planning } from '../register/planning.js';
 import type { PaperRow } from '../store/entities/register.js';
-import type { Bundle, NoteWriting } from './plan-dispatch.js';
+
+export type NoteWriting = Extract<Writing, { kind: 'note' }>;
+
+/** Papers that go together in one message. */
+export interface Bundle extends WrittenNote {
+  /** Its private link as it is shown before the message is written, and the last day on which it works. */
+  readonly link?: { readonly url: string; readonly ends: string } | undefined;
+  /** Those of the roll. */
+  readonly columns: readonly Column[];
+  /** The note that goes with them. */
+  readonly cover: NoteWriting;
+  /** In which it is written, BCP 47. */
+  readonly language: string;
+  /** The identities of that note in all its languages. */
+  readonly inWords: readonly string[];
+  readonly papers: readonly PaperRow[];
+  readonly envelope: Envelope;
+  /** How many messages of this note its entries have had. */
+  readonly before: number;
+}
 
 /** Letters of a subject. */
 const SUBJECT_MOST = 1000;

@@ -16,7 +16,8 @@ import { lastTurn, TURN_OF } from '../store/turns.js';
 import { accountFor } from './accounts-on.js';
 import { beginDispatch } from './dispatches.js';
 import { lockOf, wordOf } from './enclosing.js';
-import { sendKeyOf, sortPapers, type Bundle, type NoteWriting } from './plan-dispatch.js';
+import type { Bundle, NoteWriting } from './bundling.js';
+import { sendKeyOf, sortPapers } from './plan-dispatch.js';
 import { linkRow, newToken } from './private-links.js';
 import { Secrets } from './secrets.js';
 

@@ -9,41 +9,20 @@ import {
   passwordOf,
   recipientsOf,
   type Envelope,
-  type WrittenNote,
 } from '@scriptum/core/note';
 import { phrase, say } from '@scriptum/core/sentences';
 import { isIn, type Entry } from '@scriptum/core/roll';
 import { canonical, paperKey, type PlannedPaper } from '@scriptum/core/paper';
 import { notesWith } from '@scriptum/core/sorting';
-import { writingsOf, type CoverNote, type Writing } from '@scriptum/core/template';
+import { writingsOf, type CoverNote } from '@scriptum/core/template';
 import { In, type EntityManager } from 'typeorm';
 import { sha256 } from '../store/blobs.js';
 import type { FolioRow } from '../store/entities/folio.js';
 import { EnclosureRow, PaperRow } from '../store/entities/register.js';
 import { clearingOf } from '../register/judge-papers.js';
 import { loadPlanning, plannedEver, toCheck } from '../register/planning.js';
-import { bundling } from './bundling.js';
+import { bundling, type Bundle, type NoteWriting } from './bundling.js';
 import { presentAmong } from '../register/present-papers.js';
-
-export type NoteWriting = Extract<Writing, { kind: 'note' }>;
-
-/** Papers that go together in one message. */
-export interface Bundle extends WrittenNote {
-  /** Its private link as it is shown before the message is written, and the last day on which it works. */
-  readonly link?: { readonly url: string; readonly ends: string } | undefined;
-  /** Those of the roll. */
-  readonly columns: readonly Column[];
-  /** The note that goes with them. */
-  readonly cover: NoteWriting;
-  /** In which it is written, BCP 47. */
-  readonly language: string;
-  /** The identities of that note in all its languages. */
-  readonly inWords: readonly string[];
-  readonly papers: readonly PaperRow[];
-  readonly envelope: Envelope;
-  /** How many messages of this note its entries have had. */
-  readonly before: number;
-}
 
 export interface PlannedDispatch {
   readonly plan: DispatchPlan;

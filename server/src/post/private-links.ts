@@ -8,10 +8,9 @@ import { notFound } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
 import { PrivateLinkRow, type Asked } from '../store/entities/private-link.js';
 import { inTransaction } from '../store/in-transaction.js';
+import { stateOf, WRONG_MOST, type LinkState } from '../store/link-state.js';
 import { changeMessages } from './message-claims.js';
 
-/** Wrong answers after which a link takes no more, until somebody of the school lets it. */
-export const WRONG_MOST = 5;
 /** Milliseconds for which papers can be opened after what was asked was answered. */
 const PASS_FOR = 2 * 60 * 60_000;
 
@@ -71,15 +70,6 @@ const keyed = (secret: string, text: string): string =>
 
 const same = (a: string, b: string): boolean =>
   a.length === b.length && timingSafeEqual(Buffer.from(a), Buffer.from(b));
-
-/** How a link stands. */
-export type LinkState = 'works' | 'ended' | 'withdrawn' | 'closed';
-
-export function stateOf(link: PrivateLinkRow, now = new Date()): LinkState {
-  if (link.withdrawnAt) return 'withdrawn';
-  if (link.endsAt <= now) return 'ended';
-  return link.wrong >= WRONG_MOST ? 'closed' : 'works';
-}
 
 /** The link that a token is of; null for one that never was. */
 export async function findLink(manager: EntityManager, token: string): Promise<PrivateLinkRow | null> {

@@ -12,10 +12,10 @@ import type { FolioRow } from '../store/entities/folio.js';
 import { PaperRow } from '../store/entities/register.js';
 import { findFolio, lockFolio } from '../store/folios.js';
 import { accountFor } from './accounts-on.js';
-import { bundling } from './bundling.js';
+import { bundling, type Bundle, type NoteWriting } from './bundling.js';
 import { beginDispatch } from './dispatches.js';
 import { onceMore, queueBundles, type QueueingPlace } from './dispatch.js';
-import { sameNotes, type Bundle, type NoteWriting } from './plan-dispatch.js';
+import { sameNotes } from './plan-dispatch.js';
 
 type Place = Pick<QueueingPlace, 'schoolId' | 'folioId' | 'posting'>;
 

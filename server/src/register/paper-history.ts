@@ -1,7 +1,7 @@
 import type { PaperHistory } from '@scriptum/core/contract';
 import type { EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
-import { stateOf } from '../post/private-links.js';
+import { stateOf } from '../store/link-state.js';
 import type { Asked, PrivateLinkRow } from '../store/entities/private-link.js';
 import { PaperEventRow, PaperRow, PressRunRow } from '../store/entities/register.js';
 import { WritingRow } from '../store/entities/writing.js';
