@@ -57,6 +57,13 @@ test('papers go behind a private link that asks a question, and who has not open
   await page.getByRole('option', { name: /^A file for everybody/ }).click();
   await (await chooser).setFiles({ name: 'dates.ics', mimeType: 'text/calendar', buffer: Buffer.from(ICS) });
   await expect(along).toContainText('For everybody also dates.ics');
+  // The crest goes in as a picture that mail programs show.
+  await page.getByRole('button', { name: 'The school’s crest' }).click();
+  const crest = arrives.locator('img');
+  await expect(crest).toHaveAttribute('alt', 'Crest of Thistlequay School');
+  await expect
+    .poll(() => crest.evaluate((image) => (image as HTMLImageElement).naturalWidth))
+    .toBeGreaterThan(100);
   await saved(page);
   await expectAccessible(page);
 
@@ -73,7 +80,8 @@ test('papers go behind a private link that asks a question, and who has not open
     const { messages } = (await get(`/messages?mailbox=${encodeURIComponent(address)}`)) as {
       messages: { id: string; attachments: number }[];
     };
-    expect(messages.at(-1)!.attachments).toBe(1);
+    // The dates, and the crest in the text.
+    expect(messages.at(-1)!.attachments).toBe(2);
     const mail = JSON.stringify(await get(`/messages/${messages.at(-1)!.id}`));
     return /http:[^\s"\\]+\/p\/[\w-]{43}/.exec(mail)![0];
   };

@@ -24,6 +24,15 @@ const NONE: ReadonlySet<string> = new Set();
 /** The address of a picture inside its message, by the asset that it is. */
 export const contentIdOf = (asset: string): string => `picture-${asset}@scriptum`;
 
+/** The asset that an address inside a message means, such as `cid:picture-a@scriptum`; null where it means none. */
+export const assetAt = (address: string): string | null =>
+  /^cid:picture-([\w-]+)@scriptum$/.exec(address)?.[1] ?? null;
+
+/** The assets of the pictures that HTML of ours shows, each once. */
+export const assetsShown = (html: string): string[] => [
+  ...new Set([...html.matchAll(/<img src="([^"]+)"/g)].flatMap(([, address = '']) => assetAt(address) ?? [])),
+];
+
 /** Dots to a millimetre, as mail programs show pictures: 96 to an inch. */
 const DOTS = 96 / 25.4;
 

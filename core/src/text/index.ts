@@ -24,7 +24,7 @@ export {
   type ListItem,
 } from './flow-text.js';
 export { isRightToLeft } from './direction.js';
-export { contentIdOf, escapeHtml, textHtml } from './html.js';
+export { assetAt, assetsShown, contentIdOf, escapeHtml, textHtml } from './html.js';
 export {
   linesOf,
   remaining,

@@ -1,5 +1,8 @@
 import type { Block, FlowText, Inline, TextMark } from './index.js';
 import {
+  assetAt,
+  assetsShown,
+  contentIdOf,
   blocksOf,
   fieldPlaces,
   fieldsUsed,
@@ -197,6 +200,21 @@ describe('Typst', () => {
       'there(it => par(it), lines(stretches({ unmatched(0) })))',
     );
   });
+});
+
+// RFC 2392: `cid:` and the content id of another part.
+test('pictures are known by their addresses, and by no others', () => {
+  const html =
+    '<img src="cid:picture-a@scriptum"><img src="cid:picture-b-2@scriptum"><img src="cid:picture-a@scriptum">';
+  expect(assetsShown(`${html}<img src="https://x.example/picture-c@scriptum">`)).toEqual(['a', 'b-2']);
+  expect(assetAt(`cid:${contentIdOf('q7')}`)).toBe('q7');
+  for (const other of [
+    'cid:picture-@scriptum',
+    'cid:a@scriptum',
+    'picture-a@scriptum',
+    'cid:picture-a@scriptum.example',
+  ])
+    expect(assetAt(other)).toBeNull();
 });
 
 describe('HTML', () => {

@@ -4,7 +4,7 @@ import type { Leaving } from '../ground/leaving.js';
 import { readBlob } from '../store/blobs.js';
 import { AssetRow } from '../store/entities/folio.js';
 import type { LaidOn } from '../store/laid-on.js';
-import { contentIdOf } from '@scriptum/core/text';
+import { assetsShown, contentIdOf } from '@scriptum/core/text';
 import type { Due } from './message-claims.js';
 import type { Secrets } from './secrets.js';
 import type { OutgoingFile } from './transport.js';
@@ -98,11 +98,8 @@ export class Enclosing {
     place: { readonly schoolId: string; readonly folioId: string },
     html: string,
   ): Promise<OutgoingFile[]> {
-    const assets = new Set(
-      [...html.matchAll(/<img src="cid:picture-([\w-]+)@scriptum"/g)].map((found) => found[1]!),
-    );
     const there: OutgoingFile[] = [];
-    for (const asset of assets) {
+    for (const asset of assetsShown(html)) {
       const kept = await this.asset(manager, place, asset);
       if (!kept) continue;
       const { mime, bytes } = kept;

@@ -45,6 +45,8 @@ export class ReturnBoxes {
   private timer: NodeJS.Timeout | null = null;
   private working: Promise<void> | null = null;
   private closed = false;
+  /** Mailboxes that are being read. */
+  private readonly reading = new Set<ImapFlow>();
 
   constructor(
     private readonly database: DataSource,
@@ -62,6 +64,8 @@ export class ReturnBoxes {
   async close(): Promise<void> {
     this.closed = true;
     if (this.timer) clearInterval(this.timer);
+    // Nothing in them changes; the next look goes on where this one began.
+    for (const client of this.reading) client.close();
     await this.working;
   }
 
@@ -143,6 +147,7 @@ export class ReturnBoxes {
     } as never);
     // What goes wrong is told by what was waited for.
     client.on('error', () => undefined);
+    this.reading.add(client);
     const late = setTimeout(() => client.close(), TIME_LIMIT);
     try {
       const lock = await told(async () => {
@@ -156,6 +161,7 @@ export class ReturnBoxes {
       }
     } finally {
       clearTimeout(late);
+      this.reading.delete(client);
       client.close();
     }
   }

@@ -1,3 +1,4 @@
+import { assetAt } from '@scriptum/core/text';
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
 
 /** What a message of ours is made of; nothing else is shown. */
@@ -60,8 +61,8 @@ function shownOf(parent: Node, urlOf: (asset: string) => string): Node[] {
     }
     if (copy instanceof HTMLImageElement) {
       // A picture is a part of the message; what lies elsewhere is not shown.
-      const asset = /^cid:picture-([\w-]+)@scriptum$/.exec(node.getAttribute('src') ?? '')?.[1];
-      if (asset === undefined) return [];
+      const asset = assetAt(node.getAttribute('src') ?? '');
+      if (asset === null) return [];
       copy.alt = node.getAttribute('alt') ?? '';
       copy.src = urlOf(asset);
     }

@@ -295,7 +295,8 @@ export class NoteStation extends WritingEditor<'note'> {
     const folio = this.folio();
     if (!folio || !file) return;
     this.bringing.set(file.name);
-    from(forMail(file))
+    // What cannot be read here is looked at by the server, which says what is wrong with it.
+    from(forMail(file).catch(() => file))
       .pipe(switchMap((ready) => this.api.addPicture(folio.id, ready)))
       .subscribe({
         next: (picture) => {
