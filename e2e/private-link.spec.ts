@@ -115,7 +115,7 @@ test('papers go behind a private link that asks a question, and who has not open
   await expect(family.locator('body')).toContainText('The school has withdrawn this link');
   await phone.close();
 
-  await page.getByRole('button', { name: 'Send again …' }).first().click();
+  await page.getByRole('button', { name: 'Send to many again …' }).click();
   await expect(dialog.getByRole('radio', { name: /refused \(0\)/ })).toBeDisabled();
   await dialog.getByRole('radio', { name: /not opened their private link \(2\)/ }).check();
   await expect(dialog.getByRole('list', { name: 'Who gets mail again' })).toContainText(
