@@ -73,8 +73,9 @@ const SIDES: readonly { side: TextSide; name: string; icon: keyof typeof ICONS }
 export class Toolbar {
   private readonly app = inject(ApplicationRef);
   readonly source = input.required<TextEditor>();
+  /** Whether more than words can be put in. */
   readonly pictures = input(true);
-  /** Whether what belongs on paper can be put in: lines, pages, footnotes, frames, tables. */
+  /** Whether that is more than pictures: what belongs on paper, such as lines, pages, footnotes, frames and tables. */
   readonly paper = input(true);
   /** The side that paragraphs keep to which do not say otherwise. */
   readonly side = input<TextSide>('left');
