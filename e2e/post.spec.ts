@@ -164,15 +164,21 @@ test('a mail account is filled in, wrong entries are told in sentences, and it i
   await form.getByLabel('Password').fill('tide');
   await form.getByRole('checkbox', { name: /signed/ }).check();
   await expect(form.getByLabel('For the domain')).toHaveValue('thistlequay.example');
+  await form.getByRole('checkbox', { name: /^Mail that comes back/ }).check();
+  await expect(form.getByLabel('Server of the mailbox')).toHaveValue('127.0.0.1');
+  await form.getByLabel('Its line is secured').selectOption('by STARTTLS');
+  await expect(form.getByLabel('Its port')).toHaveValue('143');
   await form.getByRole('button', { name: 'Save' }).click();
   await expect(form.getByRole('alert')).toContainText('inside the network that Scriptum runs in');
   await expectAccessible(page);
   // A documentation address (RFC 5737): nobody answers there.
   await form.getByLabel('Mail server').fill('192.0.2.25');
+  await form.getByLabel('Server of the mailbox').fill('192.0.2.25');
   await form.getByRole('button', { name: 'Save' }).click();
   const account = page.getByRole('region', { name: 'Office mail' });
   await expect(account).toContainText('192.0.2.25, port 587, STARTTLS');
   await expect(account).toContainText('office, password kept');
+  await expect(account).toContainText('fetched from INBOX at 192.0.2.25, not looked into yet');
   await account.getByText('The record that this domain needs').click();
   await expect(account).toContainText('scriptum._domainkey.thistlequay.example');
   await expectAccessible(page);
