@@ -1,6 +1,7 @@
 import type { AgainPlan, DispatchPlan, Folio, PaperHistory } from '@scriptum/core/contract';
 import type { CoverNote, Writing } from '@scriptum/core/template';
 import { lockFile } from '@scriptum/server/ground/lock-file';
+import { MessageRow } from '@scriptum/server/store/entities/register';
 import { PrivateLinkRow } from '@scriptum/server/store/entities/private-link';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
@@ -142,6 +143,17 @@ describe('papers are locked', () => {
     expect(JSON.stringify(await client.get(`/folios/${folio.id}`))).not.toContain('Pelican');
     await dispatch(folio);
     const { read } = await taken('cy@');
+    // With another key than this machine's nobody can read it, and that is said.
+    const { id } = await server.running.database.manager.findOneByOrFail(MessageRow, { folioId: folio.id });
+    await server.running.database.query(
+      'UPDATE message SET envelope = REPLACE(envelope, \'"lock":"1.\', \'"lock":"1.A\') WHERE id = ?',
+      [id],
+    );
+    const file = await client.raw('GET', `/post-room/messages/${id}/file`);
+    expect([file.status, await file.text()]).toEqual([
+      410,
+      expect.stringContaining('key of another machine'),
+    ]);
     expect(opened(read.attachments[0]!.content, word).text).toContain('Dear Cy');
 
     const others = await newSchool(server, 'Elsewhere');
@@ -409,6 +421,44 @@ describe('to many once more', () => {
     const others = await newSchool(server);
     expect((await planOf(folio, 'refused', undefined, others)).status).toBe(404);
     expect((await send(folio, 'refused', plan.planId, undefined, others)).status).toBe(404);
+  });
+
+  test('what is out of date is passed over, so that nothing wrong leaves', async () => {
+    const folio = await folioWith(() => ({}));
+    mail.sayOf('bo@x.example', '550 5.2.1 mailbox closed');
+    await dispatch(folio);
+    mail.behave();
+    await client.send('PATCH', `/folios/${folio.id}/roll`, {
+      cells: [{ entryId: folio.roll.entries[1]!.id, columnId: folio.roll.columns[0]!.id, text: 'Bobo' }],
+    });
+    expect((await client.register(folio.id)).papers[1]!.outOfDate).toBe(true);
+    expect(told((await planOf(folio, 'refused')).body)).toEqual([[], ['Bo: out of date']]);
+  });
+
+  test('no message leaves without its link, where that is in a part that is not for everybody', async () => {
+    const folio = await folioWith((column) => ({
+      along: 'link',
+      link: { days: 9 },
+      parts: [
+        { id: 'for-ada', if: { all: [{ columnId: column('Name'), is: 'equal', values: ['Ada'] }] } },
+      ] as never,
+      body: {
+        type: 'doc',
+        content: [
+          { type: 'paragraph', content: [{ type: 'text', text: 'Hello' }] },
+          { ...LINK, attrs: { part: 'for-ada' } },
+        ],
+      } as CoverNote['body'],
+    }));
+    const { planId } = await client.get<DispatchPlan>(`/folios/${folio.id}/dispatch`);
+    const reply = await client.send<{ code: string; detail: string }>(
+      'POST',
+      `/folios/${folio.id}/dispatch`,
+      { planId },
+    );
+    expect([reply.status, reply.body.code]).toEqual([409, 'link-unsaid']);
+    expect(reply.body.detail).toContain('The message about Bo');
+    expect(mail.taken).toEqual([]);
   });
 
   test('a reminder goes to those who have not opened their link, with a link of its own', async () => {

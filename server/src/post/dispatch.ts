@@ -133,6 +133,7 @@ export async function queueBundles(
     const token = link ? newToken() : '';
     const own = (text: string): string => (link ? text.replaceAll(OWN_LINK, token) : text);
     if (link) {
+      expectLink(bundle);
       const kept = { messageId: id, schoolId, folioId, token, ends: link.ends, timeZone };
       links.push(linkRow(kept, cover.content, envelope, bundle.columns));
     }
@@ -245,6 +246,16 @@ function kept(
     ...(files.length > 0 ? { files: files.map(({ asset, name }) => ({ asset, name })) } : {}),
     ...(passwords ? { lock: secrets.seal(JSON.stringify(passwords), lockOf(messageId)) } : {}),
   };
+}
+
+/** @throws Refusal where a family would get a message that leads nowhere: the link may stand in a part that is not for everybody. */
+function expectLink({ text, papers }: Bundle): void {
+  if (!text.includes(OWN_LINK))
+    throw new Refusal(
+      409,
+      'link-unsaid',
+      `The message about ${papers[0]!.learner} would leave without its private link: it stands nowhere in the text, or in a part that is not for everybody. Put it in at the station Note. Nothing was sent.`,
+    );
 }
 
 /** With what each paper is opened, by its identity; null where none is locked. @throws Refusal where the note's password cannot be read. */

@@ -34,7 +34,7 @@ export class Enclosing {
     private readonly secrets: Secrets,
   ) {}
 
-  /** All that a message takes along. @throws FileGone; WrongKey where what locks its papers cannot be read. */
+  /** All that a message takes along. @throws FileGone */
   async all(manager: EntityManager, { message, files }: Due): Promise<OutgoingFile[]> {
     const { schoolId, folioId, envelope, html } = message;
     const papers = envelope?.along ? [] : await this.papers(manager, { message, files });
@@ -45,13 +45,10 @@ export class Enclosing {
     ];
   }
 
-  /** The papers of a message as they leave, in their order. @throws FileGone, WrongKey */
+  /** The papers of a message as they leave, in their order. @throws FileGone, also where what locks them cannot be read. */
   async papers(manager: EntityManager, { message, files }: Due): Promise<OutgoingFile[]> {
     const { id, schoolId, envelope } = message;
-    const passwords =
-      envelope?.lock === undefined
-        ? null
-        : (JSON.parse(this.secrets.open(envelope.lock, lockOf(id))) as Record<string, string>);
+    const passwords = envelope?.lock === undefined ? null : this.passwordsIn(envelope.lock, id);
     if (files.length === 0) throw new FileGone(NO_PAPER);
     const there: OutgoingFile[] = [];
     for (const { paperId, fileName, bytes, laidOn } of files) {
@@ -70,6 +67,16 @@ export class Enclosing {
       });
     }
     return there;
+  }
+
+  private passwordsIn(lock: string, messageId: string): Record<string, string> {
+    try {
+      return JSON.parse(this.secrets.open(lock, lockOf(messageId))) as Record<string, string>;
+    } catch {
+      throw new FileGone(
+        'The passwords of this message were kept with the key of another machine. Send it again.',
+      );
+    }
   }
 
   /** A paper that was set to be tried, as it would leave. */

@@ -6,7 +6,6 @@ import { messageWithFiles } from './message-claims.js';
 import { outgoing } from './outgoing.js';
 import { mailOf } from './transport.js';
 import { FileGone, type Enclosing } from './enclosing.js';
-import { WrongKey } from './secrets.js';
 import type { Ways } from './ways.js';
 
 /** Messages of one file. */
@@ -39,9 +38,7 @@ export async function messageFile(
   const due = await messageWithFiles(database.manager, schoolId, messageId);
   if (!due) throw notFound('This message');
   const files = await enclosing.all(database.manager, due).catch((error: unknown) => {
-    throw error instanceof FileGone || error instanceof WrongKey
-      ? new Refusal(410, 'paper-gone', error.message)
-      : error;
+    throw error instanceof FileGone ? new Refusal(410, 'paper-gone', error.message) : error;
   });
   const way = await ways.senderOf(schoolId, due.message.accountId);
   const { bcc: _, ...mail } = mailOf(outgoing(due.message, way, files));

@@ -6,7 +6,6 @@ import { isDatabaseAway } from '../store/database-away.js';
 import { MailAccountRow, MailFaultRow } from '../store/entities/post.js';
 import { EnclosureRow, MessageRow, PaperRow } from '../store/entities/register.js';
 import { FileGone, type Enclosing } from './enclosing.js';
-import { WrongKey } from './secrets.js';
 import { accountOn } from './accounts-on.js';
 import {
   accountsDue,
@@ -249,8 +248,7 @@ export class Outbox {
       there = await this.options.enclosing.all(this.database.manager, { message, files });
     } catch (error) {
       if (this.closed || isDatabaseAway(error)) return null;
-      if (error instanceof FileGone || error instanceof WrongKey)
-        return { state: 'refused', answer: error.message };
+      if (error instanceof FileGone) return { state: 'refused', answer: error.message };
       this.log.error({ err: error }, 'a paper could not be put on its PDF');
       return { state: 'deferred', answer: 'The paper could not be put on its PDF. It is tried again.' };
     }

@@ -111,13 +111,16 @@ async function sortAgain(
           ? 'held'
           : paper.state === 'failed' || (mustBeCleared && paper.state === 'pressed')
             ? 'not cleared'
-            : recipientsOf(cover.content, entry).to.length === 0
-              ? phrase('no-address')
-              : lacked === undefined
-                ? null
-                : phrase('no-key', {
-                    title: planning.roll.columns.find(({ id }) => id === lacked)?.title ?? '',
-                  });
+            : // What it says is not right any more: pressed again, it is offered by the next dispatch.
+              paper.outOfDate
+              ? 'out of date'
+              : recipientsOf(cover.content, entry).to.length === 0
+                ? phrase('no-address')
+                : lacked === undefined
+                  ? null
+                  : phrase('no-key', {
+                      title: planning.roll.columns.find(({ id }) => id === lacked)?.title ?? '',
+                    });
     if (why !== null) passed.push({ learner: paper.learner, reason: why });
     else byNote.set(cover!, [...(byNote.get(cover!) ?? []), paper]);
   }

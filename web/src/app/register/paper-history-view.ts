@@ -105,6 +105,7 @@ export class PaperHistoryView {
       this.paper();
       untracked(() => {
         this.history.set(null);
+        this.trouble.set('');
         if (this.open || this.hasLink()) this.load();
       });
     });
