@@ -241,3 +241,29 @@ test('mail leaves in turns, of which a school’s next one comes behind its last
   expect(due.map(({ message }) => message.id)).toEqual(['turn0', 'turn2', 'turn1']);
   await database.query("DELETE FROM message WHERE id LIKE 'turn%'");
 });
+
+test('what is due is found among many that wait without reading them all', async () => {
+  const { database } = server.running;
+  const folio = await pressed(['Bao']);
+  const { schoolId } = await database.manager.findOneByOrFail(FolioRow, { id: folio.id });
+  await database.query(
+    `INSERT INTO message (id, schoolId, folioId, sendKey, messageId, recipients, subject, text, html, state, attempts, queuedAt, turn,
+       nextAttemptAt, accountId)
+     SELECT CONCAT('many', seq), ?, ?, CONCAT('many', seq), CONCAT('<many', seq, '@x>'), '["a@b.example"]', 's', 't', 'h', 'queued', 0,
+       UTC_TIMESTAMP(3), seq, '2026-01-01', ? FROM seq_1_to_1000`,
+    [schoolId, folio.id, schoolId],
+  );
+  await database.query(
+    `INSERT INTO enclosure (messageId, paperId, entryId, noteId, apart, place, schoolId, folioId)
+     SELECT m.id, p.id, p.entryId, 'note', m.id, 0, m.schoolId, m.folioId FROM message m JOIN paper p ON p.folioId = m.folioId
+     WHERE m.folioId = ?`,
+    [folio.id],
+  );
+  const one = database.createQueryRunner();
+  await one.query('FLUSH STATUS');
+  expect(await findDue(one.manager, schoolId, 10)).toHaveLength(10);
+  const reads = await one.query<{ Value: string }[]>("SHOW SESSION STATUS LIKE 'Handler_read%'");
+  await one.release();
+  expect(reads.reduce((sum, { Value }) => sum + Number(Value), 0)).toBeLessThan(500);
+  await database.query("DELETE FROM message WHERE id LIKE 'many%'");
+});

@@ -44,9 +44,12 @@ export interface Due {
 const COLUMNS = `m.id, m.schoolId, m.folioId, m.accountId, m.dispatchId, m.people, m.messageId, m.recipients, m.envelope, m.subject,
   m.text, m.html, m.attempts, m.queuedAt, m.nextAttemptAt`;
 
-/** What keeps a message that is due from leaving: a paper is held or replaced, a learner gets none, its dispatch is stopped. */
-const NOT_KEPT = `NOT EXISTS (SELECT 1 FROM enclosure c JOIN paper p ON p.id = c.paperId LEFT JOIN entry e ON e.id = c.entryId
-    WHERE c.messageId = m.id AND (p.state NOT IN ('pressed', 'cleared', 'dispatched') OR e.leftOut IS NOT NULL OR e.gone = 1))
+/**
+ * What keeps a message that is due from leaving: a paper is held or replaced, a learner gets none, its dispatch is stopped. Counted,
+ * since the database would first gather the papers of all messages for `NOT EXISTS`, each time that some are looked for.
+ */
+const NOT_KEPT = `(SELECT COUNT(*) FROM enclosure c JOIN paper p ON p.id = c.paperId LEFT JOIN entry e ON e.id = c.entryId
+    WHERE c.messageId = m.id AND (p.state NOT IN ('pressed', 'cleared', 'dispatched') OR e.leftOut IS NOT NULL OR e.gone = 1)) = 0
   AND NOT EXISTS (SELECT 1 FROM dispatch d WHERE d.id = m.dispatchId AND d.stoppedAt IS NOT NULL)`;
 const MAY_LEAVE = `m.state IN ('queued', 'deferred') AND m.nextAttemptAt <= ${NOW} AND ${NOT_KEPT}`;
 /** What closes the way for now: the hours or the pace of a dispatch. */
