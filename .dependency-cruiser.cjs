@@ -2,6 +2,7 @@
 const CORE = [
   'sentences',
   'column',
+  'ratio',
   'time',
   'table',
   'text',
@@ -17,6 +18,7 @@ const CORE = [
   'workbook',
   'marks',
   'condition',
+  'form',
   'template',
   'sorting',
   'letter-file',
@@ -40,6 +42,7 @@ const SERVER = [
   'pack',
   'drop',
   'post',
+  'intake',
   'tasks',
   'demo',
   'http',

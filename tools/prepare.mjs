@@ -99,12 +99,13 @@ export function build({ web = true } = {}) {
     [
       'core/src',
       'web/src',
+      'web/families/src',
       'web/angular.json',
       'web/tsconfig.json',
       'web/.postcssrc.json',
       'package-lock.json',
     ],
-    ['web/dist/browser/index.html'],
+    ['web/dist/browser/index.html', 'web/families/dist/browser/index.html'],
     () =>
       run('npm', ['run', 'build', '-w', 'web', '--silent'], true, {
         NG_CLI_ANALYTICS: 'false',

@@ -17,6 +17,9 @@ import { FolioEvents } from './folio-events.js';
 import { Leaving } from './ground/leaving.js';
 import { DatabaseSlices } from './jobs/database-slices.js';
 import { SliceWorker } from './jobs/slice-worker.js';
+import { Answers } from './intake/answers.js';
+import { EditLinks, Tickets } from './intake/tickets.js';
+import { sweepUploads } from './intake/uploads.js';
 import { Registers } from './register/registers.js';
 import { SharedNews } from './shared-news.js';
 import { createApp } from './http/app.js';
@@ -178,6 +181,12 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const version = (JSON.parse(await readFile(path.join(root, 'package.json'), 'utf8')) as { version: string })
     .version;
   const webFolder = path.join(root, 'web/dist/browser');
+  const familiesFolder = path.join(root, 'web/families/dist/browser');
+  const tickets = new Tickets(secretKey);
+  const editLinks = new EditLinks(secretKey);
+  const answers = new Answers(database, events, editLinks, (schoolId, folioId) =>
+    registers.changed(schoolId, folioId),
+  );
   const app = createApp({
     database,
     events,
@@ -205,6 +214,11 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     domain: settings.mailFrom.split('@')[1]!,
     posting: () => ({ domain: settings.mailFrom.split('@')[1]!, address, key: secretKey }),
     enclosing,
+    answers,
+    tickets,
+    editLinks,
+    address: () => address,
+    familiesFolder: existsSync(path.join(familiesFolder, 'index.html')) ? familiesFolder : null,
     returnBoxes,
     secrets,
     sessionSecret: settings.sessionSecret ?? (await ownSecret(settings.dataFolder, 'session-secret')),
@@ -233,6 +247,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const sweep = async (): Promise<void> => {
     await sessions.sweep();
     await sweepLimits(database);
+    await sweepUploads(database.manager);
     await queue.sweep();
     await news.sweep();
     await packs.sweep();

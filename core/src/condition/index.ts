@@ -12,5 +12,6 @@ export {
   SortingCondition,
   VALUES,
 } from './condition.js';
-export { evaluate, holds, type Verdict } from './evaluate.js';
+export { evaluate, type Verdict } from './evaluate.js';
+export { holds } from './holds.js';
 export { sayingOf, sentence } from './say.js';

@@ -18,6 +18,7 @@ import {
   Proof,
   ProofRequest,
 } from './folio.js';
+import { INTAKE_ENDPOINTS } from './intake-endpoints.js';
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
 import { Pack, PackAsked, PackContents, PackList } from './packs.js';
 import {
@@ -116,6 +117,7 @@ const readingText = z
 
 /** The whole HTTP interface; the server is built from it and describes itself with it. */
 export const ENDPOINTS = define({
+  ...INTAKE_ENDPOINTS,
   me: { method: 'get', path: '/me', summary: 'Who is signed in', open: true, answer: Me },
   csrf: {
     method: 'get',

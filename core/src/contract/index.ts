@@ -2,6 +2,7 @@ export * from './common.js';
 export * from './drop-off.js';
 export * from './endpoints.js';
 export * from './folio.js';
+export * from './intake.js';
 export * from './letterhead.js';
 export { openApiDocument } from './openapi.js';
 export * from './packs.js';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Form } from '../form/index.js';
 import {
   CoverNote,
   Exception,
@@ -24,6 +25,7 @@ export const Writing: z.ZodType<WritingOf> = z
     z.object({ ...kept, kind: z.literal('filing'), content: Filing }),
     z.object({ ...kept, kind: z.literal('sorting'), content: Sorting }),
     z.object({ ...kept, kind: z.literal('exception'), content: Exception }),
+    z.object({ ...kept, kind: z.literal('form'), content: Form }),
   ])
   .meta({ id: 'Writing' });
 export type Writing = WritingOf;
@@ -43,6 +45,7 @@ export const AddWriting: z.ZodType<AddWriting> = z
     z.object({ ...added, kind: z.literal('filing'), content: Filing }),
     z.object({ ...added, kind: z.literal('sorting'), content: Sorting }),
     z.object({ ...added, kind: z.literal('exception'), content: Exception }),
+    z.object({ ...added, kind: z.literal('form'), content: Form }),
   ])
   .meta({ id: 'AddWriting' });
 
@@ -77,6 +80,7 @@ export const SaveWriting: z.ZodType<SaveWriting> = z
     z.object({ ...saved, kind: z.literal('filing'), content: Filing }),
     z.object({ ...saved, kind: z.literal('sorting'), content: Sorting }),
     z.object({ ...saved, kind: z.literal('exception'), content: Exception }),
+    z.object({ ...saved, kind: z.literal('form'), content: Form }),
   ])
   .meta({ id: 'SaveWriting' });
 

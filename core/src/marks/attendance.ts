@@ -1,5 +1,5 @@
 import { ATTENDANCE_KINDS, type AttendanceColumn, type AttendanceKind } from '../column/index.js';
-import { HUNDRED, ratio, ZERO, type Ratio } from './ratio.js';
+import { HUNDRED, ratio, ZERO, type Ratio } from '../ratio/index.js';
 
 /** How often a learner was there. */
 export interface Attendance {

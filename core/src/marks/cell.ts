@@ -1,7 +1,7 @@
 import { phrase, sameSaying, saying, type Code, type Given, type Saying } from '../sentences/index.js';
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
 import { readNumber, readPercentage, type Column, type Rounding } from '../column/index.js';
-import { decimalOf, ratio, roundRatio, withSign, type Ratio } from './ratio.js';
+import { decimalOf, ratio, roundRatio, withSign, type Ratio } from '../ratio/index.js';
 
 /** Codes of errors, as OpenFormula (ODF 1.3 Part 4, 5.12) and spreadsheets write them. */
 export type ErrorCode =

@@ -18,7 +18,16 @@ export { nearMisses, type NearMiss } from './key/near-misses.js';
 export { itemStatistics, type ItemStatistics } from './key/item-statistics.js';
 export { scoreKey, VERDICT_SIGNS, type KeyScore } from './key/score-key.js';
 export { Marks, type Changes, type ColumnNotice } from './marks.js';
-export { decimalOf, plainRatio, ratio, ratioOf, roundRatio, sum, withSign, type Ratio } from './ratio.js';
+export {
+  decimalOf,
+  plainRatio,
+  ratio,
+  ratioOf,
+  roundRatio,
+  sum,
+  withSign,
+  type Ratio,
+} from '../ratio/index.js';
 export { chooseRemarks, lettersOf, remarksFor, writeRemark } from './remark/choose-remark.js';
 export { isRemarkWord, WORD_LABELS, withoutPronouns, wordForms, type WordForms } from './remark/pronouns.js';
 export { bestKept } from './scheme/best-kept.js';

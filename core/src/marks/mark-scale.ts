@@ -1,7 +1,7 @@
 import type { OutOf } from '../column/index.js';
 import type { RollCells } from './roll-cells.js';
 import type { Cell } from './cell.js';
-import { HUNDRED, ratio, sum, type Ratio } from './ratio.js';
+import { HUNDRED, ratio, sum, type Ratio } from '../ratio/index.js';
 import { notice, type Notice } from './reckoner.js';
 
 /** So many learners with one band or one remark are worth a look. */

@@ -5,7 +5,7 @@ import { RollCells, inputsAmong, type TableShape } from './roll-cells.js';
 import { cellText, error, givenCell, sameCell, type Cell } from './cell.js';
 import type { Explanation, Step } from './explanation.js';
 import { workingOrder } from './order.js';
-import { TooLong } from './ratio.js';
+import { TooLong } from '../ratio/index.js';
 import { makeReckoner } from './make-reckoner.js';
 import { notice, type Notice, type Reckoner } from './reckoner.js';
 

@@ -28,7 +28,7 @@ import {
   type Cell,
 } from './index.js';
 import { number, truth } from './cell.js';
-import { scientific } from './ratio.js';
+import { scientific } from '../ratio/index.js';
 
 let count = 0;
 const newId = (): string => `n${++count}`;

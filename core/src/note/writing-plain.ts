@@ -1,4 +1,5 @@
 import { linePlain, textPlain, type TextValues } from '../text/index.js';
+import { formPlain } from '../form/index.js';
 import { textsOf, type Writing } from '../template/index.js';
 import type { Column } from '../column/index.js';
 import { say } from '../sentences/index.js';
@@ -18,6 +19,7 @@ export function writingPlain(
   const { kind, content } = writing as Writing;
   if (kind === 'sorting')
     return content.rules.map((rule) => `${say(sayRule(rule, columns, templates))}.`).join('\n\n');
+  if (kind === 'form') return formPlain(content);
   if (kind === 'exception')
     return writingPlain({ kind: content.own.kind, content: content.own } as Pick<
       Writing,

@@ -1,5 +1,6 @@
 import type { Column } from '../column/index.js';
-import { meaningOf, valueOf, type Entry, type Roll } from './roll.js';
+import { meaningOf, valueOf } from './cells.js';
+import type { Entry, Roll } from './roll.js';
 
 /** What narrows a column: cells that hold a text, or are blank, filled, mended or not of their type; or one of some texts. */
 export type ColumnFilter =

@@ -1,4 +1,5 @@
 export { arrange, type ColumnFilter, PLAIN_VIEW, type View } from './arrange.js';
+export { meaningOf, valueOf } from './cells.js';
 export { classColumn, isClassTitle } from './class-column.js';
 export { changeColumns, ColumnChange, columnChanges, insistOn } from './column-changes.js';
 export { guessKey, keyOf, type KeyProposal, keyTroubles, plainKey, proposeKey } from './key.js';
@@ -24,4 +25,4 @@ export {
   tidyEntry,
   type WantedChange,
 } from './patch.js';
-export { Entry, entryOf, isIn, makeRoll, meaningOf, presentRoll, Roll, SourceCell, valueOf } from './roll.js';
+export { Entry, entryOf, isIn, makeRoll, presentRoll, Roll, SourceCell } from './roll.js';

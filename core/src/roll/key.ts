@@ -1,5 +1,6 @@
 import { type Column, plainTitle } from '../column/index.js';
-import { valueOf, type Entry, type Roll } from './roll.js';
+import { valueOf } from './cells.js';
+import type { Entry, Roll } from './roll.js';
 
 const KEY_TITLE =
   /^(?:id|number|no|nr|code)$|(?:student|pupil|learner|candidate|admission|registration|exam|sis|matric\w*|school)(?:id|no|number|code|ref\w*)|^upn$|^uln$|sourcedid|userid|identitynumber|idnumber/;

@@ -1,6 +1,7 @@
 import { readAddress, type Column, plainTitle } from '../column/index.js';
 
-import { valueOf, type Entry, type Roll } from './roll.js';
+import { valueOf } from './cells.js';
+import type { Entry, Roll } from './roll.js';
 
 const WHOLE = [
   'name',

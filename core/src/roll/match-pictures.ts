@@ -1,6 +1,7 @@
 import type { Column } from '../column/index.js';
 import { learnerName, nameColumns } from './learner.js';
-import { isIn, valueOf, type Entry, type Roll } from './roll.js';
+import { valueOf } from './cells.js';
+import { isIn, type Entry, type Roll } from './roll.js';
 
 /** What the names of pictures are compared with: a column's cells, or the learners' names. */
 export type MatchedBy = { readonly columnId: string } | 'name';

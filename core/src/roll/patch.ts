@@ -28,6 +28,7 @@ export const AddedEntry = Entry.omit({ worked: true }).extend({
   exact: z.record(Identity, ExactText).optional(),
   mends: z.record(Identity, z.object({ text: CellText, exact: ExactText.optional() })).optional(),
   leftOut: z.string().max(300).optional(),
+  answered: Identity.optional(),
   tables: z.record(Identity, z.array(z.array(CellText))).optional(),
 });
 export type AddedEntry = z.infer<typeof AddedEntry>;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Column, readValue, type Exact, type Value } from '../column/index.js';
+import { Column, type Exact } from '../column/index.js';
 import type { Sheet } from '../table/index.js';
 
 /** A cell as its source has it. */
@@ -23,6 +23,8 @@ export const Entry = z.object({
   gone: z.boolean().optional(),
   /** True for an entry that was added here, and that no source has. */
   byHand: z.boolean().optional(),
+  /** The form that the entry is an answer to; its sheet has nothing to say about it. */
+  answered: z.string().optional(),
   /** The entry's own small tables, by source: the rows of a joined sheet that belong to it. */
   tables: z.record(z.string(), z.array(z.array(z.string()))).optional(),
   /** What worked columns come to, by column identity. Worked out, never kept. */
@@ -57,18 +59,6 @@ export function entryOf(sheet: Sheet, row: number, id: string, position: number)
   });
   return exact ? { id, position, values, exact } : { id, position, values };
 }
-
-/**
- * The cell's text, or an empty text where the entry or the column has none. In a worked column what was written by hand
- * goes before what was worked out.
- */
-export function valueOf(entry: Entry | undefined, columnId: string | null | undefined): string {
-  return (columnId && (entry?.values[columnId] || entry?.worked?.[columnId])) || '';
-}
-
-/** What the cell means under its column's type. */
-export const meaningOf = (entry: Entry, column: Column): Value =>
-  readValue(column, valueOf(entry, column.id), entry.exact?.[column.id]);
 
 /** True for an entry that gets a paper. */
 export const isIn = (entry: Entry): boolean => entry.leftOut === undefined;

@@ -99,8 +99,10 @@ export function planRefresh(
     ],
     rows,
     added: sheet.rows.flatMap((_, row) => (taken.has(row) ? [] : [row])),
-    // What was added here no source has.
-    missing: roll.entries.filter((entry) => !rows.has(entry.id) && !entry.byHand).map((entry) => entry.id),
+    // What was added here, or answered a form, no sheet has.
+    missing: roll.entries
+      .filter((entry) => !rows.has(entry.id) && !isFromElsewhere(entry))
+      .map((entry) => entry.id),
     changes,
     conflicts,
   };
@@ -208,7 +210,7 @@ export function applyRefresh(
     const entry: Entry = { ...present.get(id)!, position: entries.length + n, gone: true };
     return decisions.missing === 'keep' || entry.leftOut !== undefined ? entry : { ...entry, leftOut: GONE };
   });
-  const kept = roll.entries.filter((entry) => entry.byHand && !plan.rows.has(entry.id));
+  const kept = roll.entries.filter((entry) => isFromElsewhere(entry) && !plan.rows.has(entry.id));
   const last = entries.length + missing.length;
   return {
     ...roll,
@@ -216,6 +218,8 @@ export function applyRefresh(
     entries: [...entries, ...missing, ...kept.map((entry, n) => ({ ...entry, position: last + n }))],
   };
 }
+
+const isFromElsewhere = ({ byHand, answered }: Entry): boolean => Boolean(byHand) || answered !== undefined;
 
 /** The reason of an entry that is left out because its source no longer has it. */
 export const GONE = 'No longer in the source';

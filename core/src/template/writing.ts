@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Form } from '../form/index.js';
 import type { Field } from './field.js';
 import { Exception } from './exception.js';
 import { CoverNote } from './cover-note.js';
@@ -15,9 +16,10 @@ export const WRITING_CONTENTS = {
   filing: Filing,
   sorting: Sorting,
   exception: Exception,
+  form: Form,
 } as const;
 
-export const WritingKind = z.enum(['letter', 'placed', 'note', 'filing', 'sorting', 'exception']);
+export const WritingKind = z.enum(['letter', 'placed', 'note', 'filing', 'sorting', 'exception', 'form']);
 export type WritingKind = z.infer<typeof WritingKind>;
 export interface WritingContents {
   letter: Letter;
@@ -26,6 +28,7 @@ export interface WritingContents {
   filing: Filing;
   sorting: Sorting;
   exception: Exception;
+  form: Form;
 }
 export type WritingContent = WritingContents[WritingKind];
 
@@ -37,6 +40,7 @@ export const WRITING_NAMES: Readonly<Record<WritingKind, string>> = {
   filing: 'File names',
   sorting: 'Sorting',
   exception: 'Exception',
+  form: 'Form',
 };
 
 /**

@@ -11,6 +11,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { familyPages, type FamilyParts } from '../family/routes.js';
+import { formPages, type FormParts } from '../family/forms.js';
 import { notFound } from '../refusal.js';
 import { SESSION_LIFE, type DatabaseSessionStore } from '../store/session-store.js';
 import { answer } from './call.js';
@@ -22,6 +23,7 @@ import { checkRoutes, type CheckParts } from './check-routes.js';
 import { writingListRoutes } from './writing-list-routes.js';
 import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
+import { intakeRoutes, type IntakeParts } from './intake-routes.js';
 import { letterheadRoutes } from './letterhead-routes.js';
 import { postRoomRoutes, type PostRoomParts } from './post-room-routes.js';
 import { practiceRoutes, type PracticeParts } from './practice-routes.js';
@@ -40,6 +42,8 @@ export interface AppParts
     PostRoomParts,
     PracticeParts,
     FamilyParts,
+    FormParts,
+    IntakeParts,
     StaffParts {
   readonly log: Logger;
   readonly sessionSecret: string;
@@ -82,6 +86,12 @@ export function createApp(parts: AppParts): Express {
   );
   app.use('/api', api(parts));
   app.use('/p', familyPages(parts));
+  app.use('/f', formPages(parts));
+  if (parts.familiesFolder)
+    app.use(
+      '/families',
+      express.static(parts.familiesFolder, { index: false, maxAge: '1y', immutable: true, redirect: false }),
+    );
   if (parts.webFolder) serveInterface(app, parts.webFolder);
   app.use(problems(parts.log));
   return app;
@@ -138,6 +148,7 @@ function api(parts: AppParts): express.Router {
   writingListRoutes(router, parts);
   letterheadRoutes(router, parts);
   rollRoutes(router, parts);
+  intakeRoutes(router, parts);
   registerRoutes(router, parts);
   checkRoutes(router, parts);
   packRoutes(router, parts);
@@ -191,8 +202,12 @@ function plainRequest(request: { id: unknown; method: string; url: string }): Re
   return { id: request.id, method: request.method, path: plainPath(request.url) };
 }
 
-/** A private link is a secret: it stands in no log. */
-const plainPath = (url: string): string => url.split('?')[0]!.replace(/^\/p\/[^/]+/, '/p/…');
+/** A private link is a secret, and so is one to change an answer: they stand in no log. */
+const plainPath = (url: string): string =>
+  url
+    .split('?')[0]!
+    .replace(/^\/p\/[^/]+/, '/p/…')
+    .replace(/^(\/f\/[^/]+\/change)\/[^/]+/, '$1/…');
 
 function plainResponse(response: { statusCode: number }): Record<string, unknown> {
   return { status: response.statusCode };

@@ -5,9 +5,14 @@ import type { Logger } from 'pino';
 import { isDatabaseAway, isDiskFull, isLockConflict } from '../store/database-away.js';
 import { fromProblem, Refusal } from '../refusal.js';
 
-/** Sends problem details (RFC 9457). */
-export function sendProblem(response: Response, refusal: Refusal): void {
+/** Sends problem details (RFC 9457). @param more what a kind of problem says besides (3.2). */
+export function sendProblem(
+  response: Response,
+  refusal: Refusal,
+  more: Readonly<Record<string, unknown>> = {},
+): void {
   const body: ProblemDetails = {
+    ...more,
     type: `urn:scriptum:problem:${refusal.code}`,
     title: TITLES[refusal.status] ?? 'Refused',
     status: refusal.status,

@@ -30,7 +30,7 @@ export async function matchAllFields(manager: EntityManager, folio: FolioRow, ro
 
 function matched(writing: Writing, title: string, roll: Roll): WritingContent {
   const { columns } = roll;
-  if (writing.kind === 'sorting') return writing.content;
+  if (writing.kind === 'sorting' || writing.kind === 'form') return writing.content;
   if (writing.kind === 'exception') {
     const { base, own } = writing.content;
     const fieldsOf = (one: Template): Template => ({ ...one, fields: matchFields(one.fields, columns) });

@@ -1,3 +1,4 @@
+import { withOwnIdentities, type Form } from '@scriptum/core/form';
 import { movedTo } from '@scriptum/core/letter-file';
 import {
   allPicturesOf,
@@ -28,6 +29,7 @@ export async function copiedContent(
     );
   if ('own' in from.content)
     throw conflict('stays-here', 'An exception belongs to its learner, and to the letter of this folio.');
+  if ('items' in from.content) return copiedForm(manager, from, to, name);
   const moved = movedTo(from.content, columns, to.columns);
   // Elsewhere there is no letter that it stands in for.
   const written = from.folioId !== to.id && 'variant' in moved ? { ...moved, variant: undefined } : moved;
@@ -48,6 +50,22 @@ export async function copiedContent(
   const assetOf = (asset: string): string | undefined => assets.get(asset);
   if ('kind' in content) return withTemplatePictures(content, assetOf);
   return 'to' in content ? withNoteAssets(content, assetOf) : content;
+}
+
+/** A form with identities of its own, so that its answers go into columns of their own; nothing of it is published. */
+async function copiedForm(
+  manager: EntityManager,
+  from: WritingRow,
+  to: FolioRow,
+  name: string | undefined,
+): Promise<Form> {
+  const form = from.content as Form;
+  const shown = new Set(
+    form.items.flatMap((item) => (item.kind === 'picture' && item.assetId ? item.assetId : [])),
+  );
+  const assets =
+    from.folioId === to.id ? new Map<string, string>() : await copyPictures(manager, from, to, shown);
+  return { ...withOwnIdentities(form, newId, assets), ...(name ? { name } : {}) };
 }
 
 /** Takes the pictures of one folio over into another. @returns the new identities by the old ones. */

@@ -36,6 +36,8 @@ import { Clearing1765900000000 } from './migrations/0020-clearing.js';
 import { FrontPage1766000000000 } from './migrations/0021-front-page.js';
 import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow, PracticeMoodRow } from './entities/post.js';
 import { PostRoom1766600000000 } from './migrations/0027-post-room.js';
+import { FormAnswerRow, FormDoorRow, FormUploadRow } from './entities/intake.js';
+import { Intake1766900000000 } from './migrations/0030-intake.js';
 import { PrivateLinkRow } from './entities/private-link.js';
 import { PrivateLinks1766700000000 } from './migrations/0028-private-links.js';
 import { ReturnBoxes1766800000000 } from './migrations/0029-return-boxes.js';
@@ -68,6 +70,9 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       SessionRow,
       EventRow,
       FolioRow,
+      FormAnswerRow,
+      FormDoorRow,
+      FormUploadRow,
       SourceRow,
       EntryRow,
       EarlierRow,
@@ -126,6 +131,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       PostRoom1766600000000,
       PrivateLinks1766700000000,
       ReturnBoxes1766800000000,
+      Intake1766900000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

@@ -50,6 +50,7 @@ export function entryOf({
   leftOut,
   gone,
   byHand,
+  answered,
   tables,
 }: EntryRow): Entry {
   return {
@@ -61,6 +62,7 @@ export function entryOf({
     ...(leftOut === null ? {} : { leftOut }),
     ...(gone ? { gone } : {}),
     ...(byHand ? { byHand } : {}),
+    ...(answered ? { answered } : {}),
     ...(tables ? { tables } : {}),
   };
 }
@@ -76,6 +78,7 @@ const rowOf = (folio: FolioRow, entry: Entry): EntryRow => ({
   leftOut: entry.leftOut ?? null,
   gone: entry.gone ?? false,
   byHand: entry.byHand ?? false,
+  answered: entry.answered ?? null,
   tables: entry.tables ?? null,
 });
 

@@ -1,5 +1,5 @@
 import type { Band, BandColumn } from '../../column/index.js';
-import { ratio, roundRatio, ZERO, type Ratio } from '../ratio.js';
+import { ratio, roundRatio, ZERO, type Ratio } from '../../ratio/index.js';
 
 /** Where a mark falls on a scale. */
 export interface Banded {

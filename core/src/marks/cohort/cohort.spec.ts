@@ -14,7 +14,7 @@ import {
   ratio,
   standardDeviation,
 } from '../index.js';
-import type { Ratio } from '../ratio.js';
+import type { Ratio } from '../../ratio/index.js';
 
 const exact = (values: readonly (number | string)[]): Ratio[] => values.map((value) => ratio(String(value)));
 const numbers = fc.array(

@@ -1,4 +1,4 @@
-import { ratio, ratioOf, wholeRatio, type Ratio } from '../ratio.js';
+import { ratio, ratioOf, wholeRatio, type Ratio } from '../../ratio/index.js';
 import type { PercentileMethod, RankTies } from '../../column/index.js';
 import { inOrder } from './statistics.js';
 

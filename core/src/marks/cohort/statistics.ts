@@ -1,5 +1,5 @@
 import { Decimal } from 'decimal.js';
-import { exactRoot, ratio, ratioOf, sum, type Ratio } from '../ratio.js';
+import { exactRoot, ratio, ratioOf, sum, type Ratio } from '../../ratio/index.js';
 
 /** Digits that roots are worked out to; results are rounded for people long before. */
 const Root = Decimal.clone({ precision: 50, rounding: Decimal.ROUND_HALF_EVEN });

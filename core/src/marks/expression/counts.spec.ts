@@ -1,5 +1,5 @@
 import { evaluate, FUNCTIONS, type Surroundings } from '../index.js';
-import { ratio } from '../ratio.js';
+import { ratio } from '../../ratio/index.js';
 import type { Tree } from './parse.js';
 
 /**

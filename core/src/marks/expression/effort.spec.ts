@@ -3,7 +3,7 @@ import { Marks } from '../index.js';
 import type { Entry, Roll } from '../../roll/index.js';
 import type { FormulaPart } from '../../column/index.js';
 import { splitLetters } from '../letters.js';
-import { ratioOf, sum, TooLong, ZERO } from '../ratio.js';
+import { ratioOf, sum, TooLong, ZERO } from '../../ratio/index.js';
 
 /** A roll in which one column is worked out by a formula; `0`, `1` … are the columns of the values. */
 function rollOf(values: readonly (readonly string[])[], formula: readonly (string | number)[]): Roll {

@@ -1,5 +1,5 @@
 import { SHEET_LIMITS } from '../../table/index.js';
-import type { Ratio } from '../ratio.js';
+import type { Ratio } from '../../ratio/index.js';
 import { isList, stop, type Operand } from './values.js';
 
 /** UTF-16 code units that a text may have: as many as a cell. */

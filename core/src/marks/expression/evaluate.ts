@@ -1,6 +1,6 @@
 import { saying } from '../../sentences/index.js';
 import { blankFor, error, text, truth, type Cell } from '../cell.js';
-import type { Ratio } from '../ratio.js';
+import type { Ratio } from '../../ratio/index.js';
 import { bounded, Effort, spend, withEffort, joined } from './effort.js';
 import { FUNCTIONS, type Surroundings } from './functions.js';
 import type { Tree } from './parse.js';

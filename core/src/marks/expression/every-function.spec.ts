@@ -4,7 +4,7 @@ import type { Roll } from '../../roll/index.js';
 import { type Column, Worked } from '../../column/index.js';
 import { evaluate, FUNCTIONS, Marks, type Cell, type Surroundings } from '../index.js';
 import { number, truth } from '../cell.js';
-import { ratio } from '../ratio.js';
+import { ratio } from '../../ratio/index.js';
 import type { Tree } from './parse.js';
 
 /** Numbers at the edges of dates, counts and doubles, and what people write into sheets. */

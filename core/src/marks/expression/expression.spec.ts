@@ -13,7 +13,7 @@ import {
 } from '../index.js';
 import { number, truth } from '../cell.js';
 import { say, saying } from '../../sentences/index.js';
-import { ratio } from '../ratio.js';
+import { ratio } from '../../ratio/index.js';
 import { Stop } from './values.js';
 
 const numberOf = (value: number | string): Cell => number(ratio(String(value)), null);

@@ -1,7 +1,7 @@
 import { saying } from '../../sentences/index.js';
 import { cellText, evaluate, parseFormula, readFormula, type Cell, type Surroundings } from '../index.js';
 import { number, truth } from '../cell.js';
-import { ratio } from '../ratio.js';
+import { ratio } from '../../ratio/index.js';
 
 /**
  * The classes of OpenFormula (ODF 1.3 Part 4) in which programs go wrong. Each expectation was worked out by LibreOffice Calc

@@ -2,7 +2,7 @@ import jsep from 'jsep';
 import { saying, type Code, type Given, type Saying } from '../../sentences/index.js';
 import { refuse, succeed, type Result } from '../../table/index.js';
 import type { FormulaPart } from '../../column/index.js';
-import { scientific, type Ratio } from '../ratio.js';
+import { scientific, type Ratio } from '../../ratio/index.js';
 
 /** Letters of a formula, columns and texts counted short. */
 const FORMULA_MOST = 20_000;

@@ -1,7 +1,7 @@
 import { saying, type Code, type Given } from '../../sentences/index.js';
 import { decimalText, readMoment, readNumber } from '../../column/index.js';
 import { blankFor, cellText, error, number, type Cell, type ErrorCode } from '../cell.js';
-import { exactRoot, nearest, ratio, ratioOf, roundRatio, scientific, type Ratio } from '../ratio.js';
+import { exactRoot, nearest, ratio, ratioOf, roundRatio, scientific, type Ratio } from '../../ratio/index.js';
 
 /** What a part of a formula comes to: a cell, or several, as out of a whole column. */
 export type Operand = Cell | readonly Cell[];

@@ -1,5 +1,5 @@
 import { splitChoices, type ColumnFormat, type Question } from '../../column/index.js';
-import { ratio, ZERO, type Ratio } from '../ratio.js';
+import { ratio, ZERO, type Ratio } from '../../ratio/index.js';
 import { plainNumber } from '../scheme/read-mark.js';
 
 export type Verdict = 'right' | 'partly' | 'wrong' | 'blank' | 'open';

@@ -1,6 +1,6 @@
 import type { Column, MarkingKey, Question } from '../../column/index.js';
 import { meaningOf, valueOf, type Entry } from '../../roll/index.js';
-import { ratio, type Ratio } from '../ratio.js';
+import { ratio, type Ratio } from '../../ratio/index.js';
 import { plainNumber } from '../scheme/read-mark.js';
 import { markAnswer, type AnswerScore } from './answer.js';
 

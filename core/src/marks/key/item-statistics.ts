@@ -1,5 +1,5 @@
 import type { Question } from '../../column/index.js';
-import { ratio, sum, type Ratio } from '../ratio.js';
+import { ratio, sum, type Ratio } from '../../ratio/index.js';
 import { plainAnswer } from './answer.js';
 import type { KeyScore } from './score-key.js';
 

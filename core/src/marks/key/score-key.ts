@@ -1,5 +1,5 @@
 import type { MarkingKey } from '../../column/index.js';
-import { HUNDRED, ratio, sum, type Ratio } from '../ratio.js';
+import { HUNDRED, ratio, sum, type Ratio } from '../../ratio/index.js';
 import type { AnswerScore } from './answer.js';
 
 export interface KeyScore {

@@ -9,7 +9,7 @@ import {
 } from '../attendance.js';
 import { blank, number, text, type Cell } from '../cell.js';
 import { step, type Step } from '../explanation.js';
-import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
+import { plainRatio, ratio, withSign, type Ratio } from '../../ratio/index.js';
 import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { plainNumber } from '../scheme/read-mark.js';
 

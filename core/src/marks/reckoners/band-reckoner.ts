@@ -4,7 +4,7 @@ import { bandOf, bandsByShare, countedMark, Ladder, type Banded } from '../band/
 import { blank, blankFor, error, number, text, truth, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
 import { groupNotices, keyPoints, MANY, MarkScale } from '../mark-scale.js';
-import { HUNDRED, plainRatio, ratio, sum, withSign, type Ratio } from '../ratio.js';
+import { HUNDRED, plainRatio, ratio, sum, withSign, type Ratio } from '../../ratio/index.js';
 import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 
 /** A column that says which band a mark is in. */

@@ -3,7 +3,7 @@ import { blank, blankFor, error, number, text, type Cell } from '../cell.js';
 import { percentiles, ranks } from '../cohort/ranks.js';
 import { inOrder, mean, median, quantile, standardDeviation } from '../cohort/statistics.js';
 import { step, type Step } from '../explanation.js';
-import { HUNDRED, plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
+import { HUNDRED, plainRatio, ratio, withSign, type Ratio } from '../../ratio/index.js';
 import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { groupNotices } from '../mark-scale.js';
 

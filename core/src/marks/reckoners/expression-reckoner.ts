@@ -7,7 +7,7 @@ import { evaluate, type Trace } from '../expression/evaluate.js';
 import type { Surroundings } from '../expression/functions.js';
 import { parseFormula, type Tree } from '../expression/parse.js';
 import { isList, stop, type Operand } from '../expression/values.js';
-import { plainRatio, ratio, withSign } from '../ratio.js';
+import { plainRatio, ratio, withSign } from '../../ratio/index.js';
 import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 
 /** A column that a formula works out. */

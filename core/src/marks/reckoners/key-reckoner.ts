@@ -6,7 +6,7 @@ import { markAnswer, plainAnswer, type AnswerScore } from '../key/answer.js';
 import { nearMisses, type NearMiss } from '../key/near-misses.js';
 import { itemStatistics, type ItemStatistics } from '../key/item-statistics.js';
 import { scoreKey, VERDICT_SIGNS, type KeyScore } from '../key/score-key.js';
-import { plainRatio, ratio, withSign, type Ratio } from '../ratio.js';
+import { plainRatio, ratio, withSign, type Ratio } from '../../ratio/index.js';
 import { plainNumber } from '../scheme/read-mark.js';
 import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 

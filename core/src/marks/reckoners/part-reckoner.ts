@@ -4,7 +4,7 @@ import type { AnswerScore } from '../key/answer.js';
 import { blank, error, number, text, type Cell } from '../cell.js';
 import { step, stepText, type Step } from '../explanation.js';
 import { lookAgain, VERDICT_SIGNS } from '../key/score-key.js';
-import { ONE, ZERO, type Ratio } from '../ratio.js';
+import { ONE, ZERO, type Ratio } from '../../ratio/index.js';
 import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { KeyReckoner } from './key-reckoner.js';
 import { SchemeReckoner } from './scheme-reckoner.js';

@@ -3,7 +3,7 @@ import { valueOf } from '../../roll/index.js';
 import type { Remark } from '../../column/index.js';
 import { blank, blankFor, error, text, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
-import { ONE, plainRatio, ratio, roundRatio, type Ratio } from '../ratio.js';
+import { ONE, plainRatio, ratio, roundRatio, type Ratio } from '../../ratio/index.js';
 import { inOrder } from '../cohort/statistics.js';
 import { groupNotices, MANY, placesShown, MarkScale } from '../mark-scale.js';
 import { remarkNameId } from '../roll-cells.js';

@@ -2,7 +2,17 @@ import { phrase } from '../../sentences/index.js';
 import type { Piece } from '../../column/index.js';
 import { blank, number, sourceError, type Cell } from '../cell.js';
 import { step, type Step, type Term } from '../explanation.js';
-import { HUNDRED, ONE, plainRatio, ratio, roundRatio, sum, withSign, ZERO, type Ratio } from '../ratio.js';
+import {
+  HUNDRED,
+  ONE,
+  plainRatio,
+  ratio,
+  roundRatio,
+  sum,
+  withSign,
+  ZERO,
+  type Ratio,
+} from '../../ratio/index.js';
 import { notice, type Notice, type Reckoner, type ReckonerInput } from '../reckoner.js';
 import { FastScheme, scaledPoints, type QuickMark } from '../scheme/fast-score.js';
 import { MarkReader, pointsMark, type Mark } from '../scheme/read-mark.js';

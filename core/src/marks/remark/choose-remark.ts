@@ -1,6 +1,6 @@
 import { splitLetters } from '../letters.js';
 import type { Remark, RemarkColumn } from '../../column/index.js';
-import { ratio, type Ratio } from '../ratio.js';
+import { ratio, type Ratio } from '../../ratio/index.js';
 import type { WordForms } from './pronouns.js';
 
 /** A learner who gets a remark. */

@@ -1,4 +1,4 @@
-import { sum, ZERO, type Ratio } from '../ratio.js';
+import { sum, ZERO, type Ratio } from '../../ratio/index.js';
 
 /** A piece that counts: what it weighs, and its share of the points (1 is all of them). */
 export interface Weighed {

@@ -1,5 +1,5 @@
 import type { MarkScheme, PieceGroup } from '../../column/index.js';
-import { ratio, ratioOf, type Ratio } from '../ratio.js';
+import { ratio, ratioOf, type Ratio } from '../../ratio/index.js';
 
 /** Marks with up to four decimal places are reckoned with as whole numbers, in ten thousandths of a point. */
 export const SCALE = 10_000;

@@ -1,6 +1,6 @@
 import { readMoment, readNumber } from '../../column/index.js';
 import { cellText, type Cell } from '../cell.js';
-import { ratio } from '../ratio.js';
+import { ratio } from '../../ratio/index.js';
 
 /** How late a piece came, or why that cannot be said. */
 export interface Lateness {

@@ -5,7 +5,7 @@ import {
   type MarkScheme,
   type MarkState,
 } from '../../column/index.js';
-import { HUNDRED, ratio, type Ratio } from '../ratio.js';
+import { HUNDRED, ratio, type Ratio } from '../../ratio/index.js';
 import { NOTHING, SCALE, scaledPoints, type QuickMark } from './fast-score.js';
 
 /** What a mark's cell says. */

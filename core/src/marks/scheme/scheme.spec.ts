@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { MarkScheme, PLAIN_STATES, type PieceGroup } from '../../column/index.js';
 import { bestKept, FastScheme, MarkReader, plainRatio, ratio, scoreScheme } from '../index.js';
 import { meanOf } from './best-kept.js';
-import { ONE, ZERO, type Ratio } from '../ratio.js';
+import { ONE, ZERO, type Ratio } from '../../ratio/index.js';
 
 interface PieceSketch {
   outOf?: string;

@@ -1,5 +1,5 @@
 import type { MarkScheme, MarkState, Piece, PieceGroup } from '../../column/index.js';
-import { HUNDRED, ONE, ratio, sum, ZERO, type Ratio } from '../ratio.js';
+import { HUNDRED, ONE, ratio, sum, ZERO, type Ratio } from '../../ratio/index.js';
 import { bestKept, meanOf } from './best-kept.js';
 import type { Mark } from './read-mark.js';
 

@@ -55,6 +55,8 @@ export class EntryRow {
   @Column({ type: 'varchar', length: 300, nullable: true }) leftOut!: string | null;
   @Column({ type: 'boolean' }) gone!: boolean;
   @Column({ type: 'boolean' }) byHand!: boolean;
+  /** The form that the entry is an answer to. */
+  @IdColumn({ nullable: true }) answered!: string | null;
   @JsonColumn({ nullable: true }) tables!: Record<string, string[][]> | null;
 }
 

@@ -116,6 +116,7 @@ export const WHAT = {
   filing: 'file name',
   sorting: 'sorting',
   exception: 'exception',
+  form: 'form',
 } as const;
 
 /** `at 14:32`, with the day where it is another one. */

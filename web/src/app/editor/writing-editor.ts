@@ -20,10 +20,10 @@ import { pageField } from './field-sentence';
 import type { TextEditor } from './text-editor';
 
 /** What has texts with fields in them. */
-export type TextKind = Exclude<WritingKind, 'sorting' | 'exception'>;
+export type TextKind = Exclude<WritingKind, 'sorting' | 'exception' | 'form'>;
 
 type DraftOf<Kind extends TextKind> = Extract<
-  Exclude<Draft, { kind: 'sorting' | 'exception' }>,
+  Exclude<Draft, { kind: 'sorting' | 'exception' | 'form' }>,
   { kind: Kind }
 >;
 

@@ -1,7 +1,7 @@
 import type { Cell } from '../../cell.js';
 import type { Tree } from '../parse.js';
 import { cellsOf, dateCell, exactOf, numberCell, Stop, type Operand } from '../values.js';
-import type { Ratio } from '../../ratio.js';
+import type { Ratio } from '../../../ratio/index.js';
 
 /** What a formula can ask for beyond its own text. */
 export interface Surroundings {

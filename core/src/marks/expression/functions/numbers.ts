@@ -1,5 +1,5 @@
 import { blank, type Cell } from '../../cell.js';
-import { nearest, ONE, ratio, ratioOf, roundRatio, sum, ZERO, type Ratio } from '../../ratio.js';
+import { nearest, ONE, ratio, ratioOf, roundRatio, sum, ZERO, type Ratio } from '../../../ratio/index.js';
 import type { RoundingMode } from '../../../column/index.js';
 import { rootOf } from '../../cohort/statistics.js';
 import {

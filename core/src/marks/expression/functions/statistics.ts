@@ -2,7 +2,7 @@ import * as formulas from '@formulajs/formulajs';
 import { blank, type Cell } from '../../cell.js';
 import { percentiles } from '../../cohort/ranks.js';
 import { inOrder, mean, median, quantile, standardDeviation } from '../../cohort/statistics.js';
-import { nearest, ratio, ratioOf, sum, type Ratio } from '../../ratio.js';
+import { nearest, ratio, ratioOf, sum, type Ratio } from '../../../ratio/index.js';
 import { spend } from '../effort.js';
 import {
   compare,

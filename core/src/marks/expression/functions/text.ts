@@ -1,5 +1,5 @@
 import { text, truth } from '../../cell.js';
-import { roundRatio, ratio } from '../../ratio.js';
+import { roundRatio, ratio } from '../../../ratio/index.js';
 import { splitLetters } from '../../letters.js';
 import { checkLength, joined, spend } from '../effort.js';
 import { filled, type Functions } from './kinds.js';

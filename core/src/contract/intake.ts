@@ -1,0 +1,105 @@
+import { z } from 'zod';
+import { Form, FormTerms, type Given, LanguageTag } from '../form/index.js';
+import { Id, Instant } from './common.js';
+
+const given: z.ZodType<Given> = z.record(
+  z.string().max(40),
+  z.union([z.string().max(100_000), z.array(z.string().max(2000)).max(200)]),
+);
+
+/** Why a form takes no answers, or that it does. */
+export const DoorState = z.enum(['open', 'not yet', 'over', 'full', 'closed']);
+export type DoorState = z.infer<typeof DoorState>;
+
+/** A form as it is published. */
+export const FormDoor = z
+  .object({
+    writingId: Id,
+    /** The version that people answer. */
+    version: z.number().int(),
+    link: z.string(),
+    isOpen: z.boolean(),
+    state: DoorState,
+    terms: FormTerms,
+    answers: z.number().int(),
+    lastAt: Instant.nullable(),
+    publishedAt: Instant,
+  })
+  .meta({ id: 'FormDoor' });
+export type FormDoor = z.infer<typeof FormDoor>;
+export const FormDoors = z.object({ doors: z.array(FormDoor) }).meta({ id: 'FormDoors' });
+
+/** Which version people are to answer from now on. */
+export const PublishForm = z.object({ version: z.number().int() }).meta({ id: 'PublishForm' });
+export const OpenForm = z.object({ isOpen: z.boolean() }).meta({ id: 'OpenForm' });
+
+/** A file that came with an answer. */
+export const AnswerUpload = z.object({
+  id: Id,
+  itemId: z.string(),
+  name: z.string(),
+  mime: z.string(),
+  bytes: z.number().int(),
+});
+export type AnswerUpload = z.infer<typeof AnswerUpload>;
+
+/** What is known of an answer beside its cells. */
+export const AnswerAbout = z
+  .object({
+    writingId: Id,
+    form: z.string(),
+    receivedAt: Instant,
+    changedAt: Instant.nullable(),
+    language: z.string(),
+    version: z.number().int(),
+    uploads: z.array(AnswerUpload),
+    /** With which whoever answered can change it; null where they may not. */
+    editLink: z.string().nullable(),
+  })
+  .meta({ id: 'AnswerAbout' });
+export type AnswerAbout = z.infer<typeof AnswerAbout>;
+export const AnswersOf = z.object({ answers: z.array(AnswerAbout) }).meta({ id: 'AnswersOf' });
+
+/** A form as whoever answers gets it: without its right answers. */
+export const OpenedForm = z
+  .object({
+    school: z.object({
+      name: z.string(),
+      colour: z.string(),
+      crest: z.object({ href: z.string(), alt: z.string() }).nullable(),
+    }),
+    state: DoorState,
+    /** When it opens, or has closed. */
+    at: Instant.nullable(),
+    version: z.number().int(),
+    form: Form.nullable(),
+    /** To be handed in with the answers. */
+    ticket: z.string(),
+    /** What was answered before, where it is to be changed. */
+    given: given.optional(),
+    /** Names of files that were brought before, by their identities. */
+    files: z.record(z.string(), z.string()).optional(),
+  })
+  .meta({ id: 'OpenedForm' });
+export type OpenedForm = z.infer<typeof OpenedForm>;
+
+export const SendAnswer = z
+  .object({
+    ticket: z.string().max(200),
+    nonce: z.string().max(20),
+    version: z.number().int(),
+    language: LanguageTag,
+    given,
+  })
+  .meta({ id: 'SendAnswer' });
+export type SendAnswer = z.infer<typeof SendAnswer>;
+
+/** That an answer is kept. */
+export const AnswerKept = z
+  .object({ receivedAt: Instant, editLink: z.string().nullable() })
+  .meta({ id: 'AnswerKept' });
+export type AnswerKept = z.infer<typeof AnswerKept>;
+
+/** A file that was taken. */
+export const UploadKept = z.object({ id: Id, name: z.string() }).meta({ id: 'UploadKept' });
+export type UploadKept = z.infer<typeof UploadKept>;

@@ -1,0 +1,29 @@
+export { beginAnswers } from './begin-answers.js';
+export { BETWEEN_CHOICES, columnsOfForm, isOnePicture } from './columns.js';
+export {
+  ASKED_KINDS,
+  type AskedItem,
+  Choice,
+  emptyForm,
+  Form,
+  FormItem,
+  FormTerms,
+  type ItemKind,
+  TextRule,
+} from './form.js';
+export { allGiven, columnIdsOf, type Given, oneGiven, OTHER } from './given.js';
+export { cellsOf, type FormPage, pagesOf, shownItems } from './pages.js';
+export { withOwnIdentities } from './own-identities.js';
+export { formPlain } from './form-plain.js';
+export { PROBLEM_WORDS, problemSays } from './problem-says.js';
+export {
+  type AnswerProblem,
+  problemsOf,
+  type ProblemCode,
+  type ReadAnswers,
+  readAnswers,
+} from './read-answers.js';
+export { FORM_LIMITS } from './limits.js';
+export { LanguageTag, ShortWords, Words } from './words.js';
+export { wordsIn } from './words-in.js';
+export { hasWorked, TICKET_BITS, workFor } from './work.js';

@@ -1,0 +1,18 @@
+export {
+  decimalOf,
+  exactRoot,
+  HUNDRED,
+  nearest,
+  ONE,
+  plainRatio,
+  ratio,
+  ratioOf,
+  roundRatio,
+  scientific,
+  sum,
+  wholeRatio,
+  withSign,
+  ZERO,
+  TooLong,
+  type Ratio,
+} from './ratio.js';

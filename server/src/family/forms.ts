@@ -1,0 +1,197 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { SendAnswer, type AnswerKept, type OpenedForm, type UploadKept } from '@scriptum/core/contract';
+import type { Form, FormItem } from '@scriptum/core/form';
+import express, { type Request, type Response, type Router } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import { IsNull, type DataSource } from 'typeorm';
+import { sendProblem } from '../http/problems.js';
+import { sendPicture } from '../http/pictures.js';
+import { checkInput, refuseOdd } from '../input.js';
+import { AnswersWrong, type Answers } from '../intake/answers.js';
+import { formAt, stateOfDoor } from '../intake/doors.js';
+import type { EditLinks, Tickets } from '../intake/tickets.js';
+import { keepUpload, UPLOAD_MOST } from '../intake/uploads.js';
+import { conflict, notFound, Refusal } from '../refusal.js';
+import { AssetRow, FolioRow } from '../store/entities/folio.js';
+import { FormDoorRow } from '../store/entities/intake.js';
+import { LetterheadPictureRow } from '../store/entities/letterhead.js';
+import { School } from '../store/entities/people.js';
+import { WritingRow } from '../store/entities/writing.js';
+import { currentLetterhead } from '../store/letterheads.js';
+
+export interface FormParts {
+  readonly database: DataSource;
+  readonly answers: Answers;
+  readonly tickets: Tickets;
+  readonly editLinks: EditLinks;
+  /** Folder of the families' built application, or null where there is none. */
+  readonly familiesFolder: string | null;
+}
+
+/** Bytes of an answer. */
+const ANSWER_MOST = 1024 * 1024;
+/** Requests a minute of one address: a whole year group may sit behind one. */
+const PER_MINUTE = 1200;
+const UPLOADS_PER_MINUTE = 240;
+
+/**
+ * Forms as families answer them: apart from the rest, without a session and without cookies. What is sent is refused by a code that the
+ * families' application has sentences for in their language.
+ */
+export function formPages(parts: FormParts): Router {
+  const { database, answers, tickets, editLinks } = parts;
+  const { manager } = database;
+  const router = express.Router();
+  router.use((_request, response, next) => {
+    response.set({ 'Cache-Control': 'no-store', 'X-Robots-Tag': 'noindex, nofollow' });
+    next();
+  });
+  router.use(rateLimit({ windowMs: 60_000, limit: PER_MINUTE, legacyHeaders: false, standardHeaders: true }));
+  const page = parts.familiesFolder && readFileSync(path.join(parts.familiesFolder, 'index.html'), 'utf8');
+
+  const doorOf = async (request: Request): Promise<FormDoorRow> => {
+    const token = String(request.params['token']);
+    const door = /^[0-9a-f]{24}$/.test(token) ? await manager.findOneBy(FormDoorRow, { token }) : null;
+    const { schoolId, writingId, folioId } = door ?? {};
+    if (!door || !(await manager.existsBy(WritingRow, { id: writingId, schoolId, deletedAt: IsNull() })))
+      throw notFound('This form');
+    // What is put away takes no answers.
+    const isThere = await manager.existsBy(FolioRow, { id: folioId, schoolId, archivedAt: IsNull() });
+    return isThere ? door : { ...door, isOpen: false };
+  };
+  /** The answer whose link it is. @throws Refusal `not-found` */
+  const answerIdOf = (request: Request): string => {
+    const id = editLinks.answerOf(String(request.params['edit']));
+    if (!id) throw notFound('This answer');
+    return id;
+  };
+
+  const show = async (request: Request, response: Response): Promise<void> => {
+    if (page === null) throw notFound('This page');
+    const token = String(request.params['token']);
+    // What is being written shows itself at the desk alone.
+    const door = token === 'draft' ? null : await doorOf(request).catch(() => null);
+    if (door && (await formAt(manager, door)).terms.embed) {
+      const policy = String(response.getHeader('Content-Security-Policy'));
+      response.set('Content-Security-Policy', policy.replace(/frame-ancestors [^;]+/, 'frame-ancestors *'));
+      response.removeHeader('X-Frame-Options');
+    }
+    response
+      .status(door || token === 'draft' ? 200 : 404)
+      .type('html')
+      .send(page.replaceAll('%NONCE%', String(response.locals['nonce'])));
+  };
+  router.get('/:token', show);
+  router.get('/:token/change/:edit', show);
+
+  const opened = async (door: FormDoorRow): Promise<OpenedForm> => {
+    const { schoolId, token } = door;
+    const [form, school, letterhead] = await Promise.all([
+      formAt(manager, door),
+      manager.findOneByOrFail(School, { id: schoolId }),
+      currentLetterhead(manager, schoolId),
+    ]);
+    const state = stateOfDoor(door, form, new Date());
+    const { crest, name } = letterhead?.content ?? { crest: null, name: null };
+    return {
+      school: {
+        name: name?.text.trim() || school.name,
+        colour: name?.colour ?? '#22303C',
+        crest: crest && { href: `/f/${token}/crest`, alt: crest.alt },
+      },
+      state,
+      at: state === 'not yet' ? form.terms.opens : state === 'over' ? form.terms.closes : null,
+      version: door.version,
+      form: state === 'open' ? withoutRightAnswers(form) : { ...withoutRightAnswers(form), items: [] },
+      ticket: tickets.give(token),
+    };
+  };
+  router.get('/:token/form', async (request, response) => {
+    response.json(await opened(await doorOf(request)));
+  });
+  router.get('/:token/change/:edit/form', async (request, response) => {
+    const door = await doorOf(request);
+    const [form, before] = [await opened(door), await answers.toChange(door, answerIdOf(request))];
+    response.json({ ...form, ...before } satisfies OpenedForm);
+  });
+  router.get('/:token/crest', async (request, response) => {
+    const { schoolId } = await doorOf(request);
+    const crest = (await currentLetterhead(manager, schoolId))?.content.crest;
+    const row = crest ? await manager.findOneBy(LetterheadPictureRow, { id: crest.asset, schoolId }) : null;
+    await sendPicture(response, manager, row);
+  });
+  router.get('/:token/pictures/:asset', async (request, response) => {
+    const door = await doorOf(request);
+    const id = String(request.params['asset']);
+    const form = await formAt(manager, door);
+    const isShown = form.items.some((item) => item.kind === 'picture' && item.assetId === id);
+    const { schoolId, folioId } = door;
+    await sendPicture(
+      response,
+      manager,
+      isShown ? await manager.findOneBy(AssetRow, { id, schoolId, folioId }) : null,
+    );
+  });
+
+  router.post(
+    '/:token/uploads',
+    rateLimit({ windowMs: 60_000, limit: UPLOADS_PER_MINUTE, legacyHeaders: false, standardHeaders: true }),
+    express.raw({ type: () => true, limit: UPLOAD_MOST }),
+    async (request, response) => {
+      const door = await doorOf(request);
+      const { item, name, ticket, nonce } = request.query;
+      keyOf(door, String(ticket), String(nonce));
+      const form = await formAt(manager, door);
+      if (stateOfDoor(door, form, new Date()) !== 'open') throw conflict('closed', CLOSED);
+      const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+      const brought = { itemId: String(item), name: String(name).slice(0, 500), bytes };
+      response.json((await keepUpload(manager, door, form, brought)) satisfies UploadKept);
+    },
+  );
+
+  /** The key of a ticket that was worked for. @throws Refusal */
+  const keyOf = (door: FormDoorRow, ticket: string, nonce: string): string => {
+    const looked = tickets.look(door.token, ticket, nonce);
+    if (looked.state === 'good') return looked.key;
+    if (looked.state === 'early') throw new Refusal(429, 'early', 'That was quick. Try again in a second.');
+    throw new Refusal(409, 'ticket-old', 'This page was open for too long. It is sent once more by itself.');
+  };
+  const body = express.json({ limit: ANSWER_MOST, type: 'application/json' });
+  const sentIn = (door: FormDoorRow, request: Request): Parameters<Answers['take']>[1] => {
+    refuseOdd(request.body);
+    const { ticket, nonce, ...sent } = checkInput(SendAnswer, request.body);
+    return { ...sent, key: keyOf(door, ticket, nonce) };
+  };
+  router.post('/:token/answers', body, async (request, response) => {
+    const door = await doorOf(request);
+    response.json((await answers.take(door, sentIn(door, request))) satisfies AnswerKept);
+  });
+  router.put('/:token/change/:edit', body, async (request, response) => {
+    const door = await doorOf(request);
+    const id = answerIdOf(request);
+    response.json((await answers.change(door, id, sentIn(door, request))) satisfies AnswerKept);
+  });
+  router.use(() => {
+    throw notFound('This address');
+  });
+  router.use((error: unknown, _request: Request, response: Response, next: (error: unknown) => void) => {
+    if (!(error instanceof AnswersWrong)) return next(error);
+    sendProblem(response, error, { problems: error.problems });
+  });
+  return router;
+}
+
+const CLOSED = 'The school has closed this form. Ask there if you still want to answer.';
+
+/** Whoever answers must not find the right answers in what is sent. */
+function withoutRightAnswers(form: Form): Form {
+  return {
+    ...form,
+    items: form.items.map((item): FormItem => {
+      if (!('right' in item) && !('points' in item)) return item;
+      const { right: _right, points: _points, ...asked } = item;
+      return asked;
+    }),
+  };
+}

@@ -1,0 +1,325 @@
+import type { AnswerKept, SendAnswer } from '@scriptum/core/contract';
+import { addressKey } from '@scriptum/core/column';
+import {
+  columnIdsOf,
+  isOnePicture,
+  readAnswers,
+  shownItems,
+  type AnswerProblem,
+  type Form,
+  type FormItem,
+  type Given,
+  type ReadAnswers,
+} from '@scriptum/core/form';
+import type { Entry } from '@scriptum/core/roll';
+import { SHEET_LIMITS } from '@scriptum/core/table';
+import { In, IsNull, type DataSource, type EntityManager } from 'typeorm';
+import type { FolioEvents } from '../folio-events.js';
+import { conflict, notFound, Refusal } from '../refusal.js';
+import { sha256 } from '../store/blobs.js';
+import { AssetRow, EntryRow, type FolioRow } from '../store/entities/folio.js';
+import { FormAnswerRow, FormDoorRow, FormUploadRow } from '../store/entities/intake.js';
+import { lockFolio } from '../store/folios.js';
+import { newId } from '../store/id.js';
+import { inTransaction } from '../store/in-transaction.js';
+import { addEntries, changeRoll, keepEntries, loadEntries } from '../store/rolls.js';
+import { formAt, stateOfDoor } from './doors.js';
+import type { EditLinks } from './tickets.js';
+
+/** Thrown where answers cannot be taken as they are: whoever answers mends them and sends them again. */
+export class AnswersWrong extends Refusal {
+  constructor(readonly problems: readonly AnswerProblem[]) {
+    super(422, 'answers', 'Some answers are missing or cannot be taken as they are. They are marked.');
+  }
+}
+
+/** What is sent, once its ticket has been looked at. */
+export interface Sent extends Pick<SendAnswer, 'version' | 'language' | 'given'> {
+  /** Of the ticket: one for each answer, however often it is sent. */
+  readonly key: string;
+}
+
+/** Takes what people answer. */
+export class Answers {
+  /** Called when an entry has been answered, or answered anew. */
+  answered: ((place: { schoolId: string; folioId: string; entryId: string }) => void) | null = null;
+
+  constructor(
+    private readonly database: DataSource,
+    private readonly events: FolioEvents,
+    private readonly links: EditLinks,
+    /** Told when the roll has become another one. */
+    private readonly changed: (schoolId: string, folioId: string) => void,
+  ) {}
+
+  /**
+   * Keeps an answer as an entry of the roll. What is sent twice under one key is one answer, whatever became of the first time.
+   *
+   * @throws AnswersWrong; Refusal `not-yet`, `over`, `full`, `closed`, `once`, `form-changed`
+   */
+  async take(door: FormDoorRow, sent: Sent): Promise<AnswerKept> {
+    const { schoolId, folioId, writingId } = door;
+    const { kept, entryId } = await inTransaction(this.database, async (manager) => {
+      const folio = await lockFolio(manager, schoolId, folioId);
+      const known = await manager.findOneBy(FormAnswerRow, { schoolId, writingId, answerKey: sent.key });
+      const now = await manager.findOneByOrFail(FormDoorRow, { writingId, schoolId });
+      const form = await formAt(manager, now);
+      if (known) return { kept: this.keptOf(known, form), entryId: null };
+      expectOpen(now, form);
+      const read = readFor(form, sent, now.version);
+      const row: FormAnswerRow = {
+        id: newId(),
+        schoolId,
+        folioId,
+        writingId,
+        entryId: newId(),
+        answerKey: sent.key,
+        version: now.version,
+        language: sent.language,
+        given: shownGiven(form, sent.given),
+        onceKey: await onceKeyOf(manager, now, form, sent.given),
+        receivedAt: new Date(),
+        changedAt: null,
+      };
+      const cells = await this.withFiles(manager, row, form, read);
+      await addEntry(manager, folio, { id: row.entryId, position: 0, ...cells, answered: writingId });
+      await manager.insert(FormAnswerRow, row);
+      await manager.increment(FormDoorRow, { writingId, schoolId }, 'answers', 1);
+      return { kept: this.keptOf(row, form), entryId: row.entryId };
+    });
+    if (entryId) this.tell({ schoolId, folioId, entryId });
+    return kept;
+  }
+
+  /** What was answered, to be changed by whoever has its link. @throws Refusal `not-found` */
+  async toChange(
+    door: FormDoorRow,
+    answerId: string,
+  ): Promise<{ given: Given; files: Record<string, string> }> {
+    const { manager } = this.database;
+    const row = await this.find(manager, door, answerId);
+    const files = await manager.findBy(FormUploadRow, { schoolId: door.schoolId, answerId });
+    return { given: row.given, files: Object.fromEntries(files.map(({ id, name }) => [id, name])) };
+  }
+
+  /**
+   * Changes an answer where the form lets people do so. What staff have mended in its cells stays as it was mended, with what is answered
+   * now behind it.
+   *
+   * @throws AnswersWrong, Refusal
+   */
+  async change(door: FormDoorRow, answerId: string, sent: Sent): Promise<AnswerKept> {
+    const { schoolId, folioId, writingId } = door;
+    const { kept, entryId } = await inTransaction(this.database, async (manager) => {
+      const folio = await lockFolio(manager, schoolId, folioId);
+      const now = await manager.findOneByOrFail(FormDoorRow, { writingId, schoolId });
+      const form = await formAt(manager, now);
+      expectOpen({ ...now, answers: 0 }, form);
+      if (!form.terms.mayChange)
+        throw conflict('no-changes', 'Answers to this form cannot be changed any more.');
+      const row = await this.find(manager, now, answerId);
+      const read = readFor(form, sent, now.version);
+      const onceKey = await onceKeyOf(manager, now, form, sent.given, row.id);
+      const changed = {
+        version: now.version,
+        language: sent.language,
+        given: shownGiven(form, sent.given),
+        onceKey,
+      };
+      const cells = await this.withFiles(manager, { ...row, ...changed }, form, read);
+      await changeEntry(manager, folio, row.entryId, form, cells);
+      await manager.update(FormAnswerRow, { id: row.id, schoolId }, { ...changed, changedAt: new Date() });
+      return { kept: this.keptOf(row, form), entryId: row.entryId };
+    });
+    this.tell({ schoolId, folioId, entryId });
+    return kept;
+  }
+
+  /** Deletes the answers of an entry, its files and the entry itself. @throws Refusal `entry-has-paper`, `not-found` */
+  async delete(manager: EntityManager, folio: FolioRow, entryId: string): Promise<void> {
+    const there = { schoolId: folio.schoolId, folioId: folio.id, entryId };
+    const rows = await manager.findBy(FormAnswerRow, there);
+    if (rows.length === 0) throw notFound('This answer');
+    const answerId = In(rows.map(({ id }) => id));
+    await manager.delete(FormUploadRow, { schoolId: folio.schoolId, answerId });
+    await manager.delete(FormAnswerRow, there);
+  }
+
+  private async find(manager: EntityManager, door: FormDoorRow, id: string): Promise<FormAnswerRow> {
+    const row = await manager.findOneBy(FormAnswerRow, {
+      id,
+      schoolId: door.schoolId,
+      writingId: door.writingId,
+    });
+    if (!row) throw notFound('This answer');
+    return row;
+  }
+
+  private keptOf({ id, receivedAt }: FormAnswerRow, { terms }: Form): AnswerKept {
+    return {
+      receivedAt: receivedAt.toISOString(),
+      editLink: terms.mayChange ? this.links.of(id) : null,
+    };
+  }
+
+  private tell(place: { schoolId: string; folioId: string; entryId: string }): void {
+    this.events.tell(place.folioId, { kind: 'roll', desk: null });
+    this.changed(place.schoolId, place.folioId);
+    this.answered?.(place);
+  }
+
+  /** The cells of an answer, with what was brought along; that belongs to the answer from now on. */
+  private async withFiles(
+    manager: EntityManager,
+    answer: FormAnswerRow,
+    form: Form,
+    { values, files }: ReadAnswers,
+  ): Promise<Pick<Entry, 'values' | 'exact'>> {
+    const { schoolId, folioId, writingId, id: answerId } = answer;
+    const ids = Object.values(files).flat();
+    const rows =
+      ids.length === 0
+        ? []
+        : await manager.find(FormUploadRow, {
+            where: [
+              { id: In(ids), schoolId, writingId, answerId: IsNull() },
+              { id: In(ids), schoolId, writingId, answerId },
+            ],
+          });
+    const cells = { ...values };
+    const exact: Record<string, string> = {};
+    for (const item of form.items) {
+      const [columnId] = columnIdsOf(item);
+      const wanted = columnId === undefined ? undefined : files[columnId];
+      if (columnId === undefined || wanted === undefined) continue;
+      const brought = wanted.map((id) => rows.find((row) => row.id === id && row.itemId === item.id));
+      if (brought.includes(undefined))
+        throw new AnswersWrong([{ itemId: item.id, columnId, code: 'file-gone' }]);
+      cells[columnId] = brought.map((row) => row!.name).join('; ');
+      const [first] = brought;
+      if (!first || !isOnePicture(item)) continue;
+      const asset = {
+        id: newId(),
+        schoolId,
+        folioId,
+        name: first.name,
+        mime: first.mime,
+        blobHash: first.blobHash,
+      };
+      await manager.insert(AssetRow, asset);
+      exact[columnId] = `i:${asset.id}`;
+    }
+    if (rows.length > 0)
+      await manager.update(FormUploadRow, { id: In(rows.map(({ id }) => id)), schoolId }, { answerId });
+    return { values: cells, exact };
+  }
+}
+
+/** @throws Refusal that says why a form takes no answers now. */
+function expectOpen(door: FormDoorRow, form: Form): void {
+  switch (stateOfDoor(door, form, new Date())) {
+    case 'open':
+      return;
+    case 'not yet':
+      throw conflict('not-yet', 'This form is not open yet. Your answers are kept in this browser.');
+    case 'over':
+      throw conflict('over', 'This form has closed. Ask the school if you still want to answer.');
+    case 'full':
+      throw conflict(
+        'full',
+        'This form has as many answers as it takes. Ask the school if you still want to answer.',
+      );
+    case 'closed':
+      throw conflict('closed', 'The school has closed this form. Ask there if you still want to answer.');
+  }
+}
+
+/**
+ * Reads answers by the form as it is published now.
+ *
+ * @throws AnswersWrong; Refusal `form-changed` where another version was answered and something is missing in the one of now.
+ */
+function readFor(form: Form, { given, version }: Sent, now: number): ReadAnswers {
+  const read = readAnswers(form, given);
+  if (read.problems.length === 0) return read;
+  if (version !== now)
+    throw conflict(
+      'form-changed',
+      'The form was changed while you answered it. Your answers are kept; look at what is new, then send it.',
+    );
+  throw new AnswersWrong(read.problems);
+}
+
+/** What was given to what was asked, and nothing else. */
+function shownGiven(form: Form, given: Given): Given {
+  const asked = new Set(shownItems(form, given).flatMap(columnIdsOf));
+  return Object.fromEntries(Object.entries(given).filter(([id]) => asked.has(id)));
+}
+
+/** By what an answer counts once. @throws AnswersWrong where somebody has answered with it before. */
+async function onceKeyOf(
+  manager: EntityManager,
+  { schoolId, writingId }: FormDoorRow,
+  form: Form,
+  given: Given,
+  own?: string,
+): Promise<string | null> {
+  const item = form.items.find(({ id }) => id === form.terms.onceBy);
+  const [columnId] = item ? columnIdsOf(item) : [];
+  const value = columnId === undefined ? '' : readAnswers(form, given).values[columnId];
+  if (!item || columnId === undefined || !value) return null;
+  const onceKey = sha256(item.kind === 'email' ? addressKey(value) : plainKey(value, item));
+  const known = await manager.findOneBy(FormAnswerRow, { schoolId, writingId, onceKey });
+  if (known && known.id !== own)
+    throw new AnswersWrong([{ itemId: item.id, columnId, code: 'answered-before' }]);
+  return onceKey;
+}
+
+const plainKey = (value: string, { kind }: FormItem): string =>
+  `${kind} ${value.normalize('NFKC').trim().toLowerCase().replace(/\s+/g, ' ')}`;
+
+/** Puts an entry behind all others. The folio is locked. */
+async function addEntry(manager: EntityManager, folio: FolioRow, entry: Entry): Promise<void> {
+  const there = { folioId: folio.id, schoolId: folio.schoolId };
+  if ((await manager.countBy(EntryRow, there)) >= SHEET_LIMITS.rows)
+    throw conflict(
+      'full',
+      'This form has as many answers as it takes. Ask the school if you still want to answer.',
+    );
+  const last = await manager.maximum(EntryRow, 'position', there);
+  await addEntries(manager, folio, [{ ...entry, position: (last ?? -1) + 1 }]);
+  await changeRoll(manager, folio, {
+    columns: folio.columns,
+    entries: [],
+    ...(folio.rollKey ? { key: folio.rollKey } : {}),
+  });
+}
+
+/** Writes what is answered now into an entry; a cell that staff have mended keeps what they wrote. */
+async function changeEntry(
+  manager: EntityManager,
+  folio: FolioRow,
+  entryId: string,
+  form: Form,
+  { values, exact }: Pick<Entry, 'values' | 'exact'>,
+): Promise<void> {
+  const roll = await loadEntries(manager, folio, [entryId]);
+  const [entry] = roll.entries;
+  if (!entry) throw notFound('This answer');
+  const own = form.items.flatMap(columnIdsOf);
+  const mends = { ...entry.mends };
+  const next = { ...entry.values };
+  const nextExact = { ...entry.exact };
+  for (const id of own) {
+    const text = values[id] ?? '';
+    if (mends[id]) {
+      mends[id] = { text, ...(exact?.[id] ? { exact: exact[id] } : {}) };
+      continue;
+    }
+    next[id] = text;
+    delete nextExact[id];
+    if (exact?.[id]) nextExact[id] = exact[id];
+  }
+  await keepEntries(manager, folio, [{ ...entry, values: next, exact: nextExact, mends }]);
+  await changeRoll(manager, folio, roll);
+}

@@ -1,0 +1,182 @@
+import { randomBytes } from 'node:crypto';
+import type { DoorState, FormDoor } from '@scriptum/core/contract';
+import { freeTitle, type Column } from '@scriptum/core/column';
+import { columnsOfForm, type Form } from '@scriptum/core/form';
+import { SHEET_LIMITS } from '@scriptum/core/table';
+import type { EntityManager } from 'typeorm';
+import { conflict, notFound, Refusal } from '../refusal.js';
+import { matchAllFields } from '../roll/match-fields.js';
+import type { FolioRow } from '../store/entities/folio.js';
+import { FormAnswerRow, FormDoorRow } from '../store/entities/intake.js';
+import { findFolio, lockFolio } from '../store/folios.js';
+import { changeRoll, loadRoll } from '../store/rolls.js';
+import { findWriting, keepVersion, keptContent } from '../store/writings.js';
+
+/** The form that people answer at a door. */
+export const formAt = (manager: EntityManager, door: FormDoorRow): Promise<Form> =>
+  keptContent<'form'>(manager, door.schoolId, door.writingId, door.version);
+
+/** Whether a door takes answers now. */
+export function stateOfDoor(
+  { isOpen, answers }: Pick<FormDoorRow, 'isOpen' | 'answers'>,
+  { terms }: Pick<Form, 'terms'>,
+  now: Date,
+): DoorState {
+  if (!isOpen) return 'closed';
+  if (terms.opens && now < new Date(terms.opens)) return 'not yet';
+  if (terms.closes && now >= new Date(terms.closes)) return 'over';
+  return terms.most !== null && answers >= terms.most ? 'full' : 'open';
+}
+
+/** The doors of a folio. @param address of the application, without a slash at its end. @throws Refusal */
+export async function listDoors(
+  manager: EntityManager,
+  schoolId: string,
+  folioId: string,
+  address: string,
+): Promise<FormDoor[]> {
+  await findFolio(manager, schoolId, folioId);
+  const doors = await manager.find(FormDoorRow, {
+    where: { schoolId, folioId },
+    order: { publishedAt: 'ASC' },
+  });
+  return Promise.all(
+    doors.map(async (door): Promise<FormDoor> => {
+      const form = await formAt(manager, door);
+      const there = { schoolId, folioId, writingId: door.writingId };
+      const answers = await manager.countBy(FormAnswerRow, there);
+      const last = await manager.findOne(FormAnswerRow, { where: there, order: { receivedAt: 'DESC' } });
+      return {
+        writingId: door.writingId,
+        version: door.version,
+        link: `${address}/f/${door.token}`,
+        isOpen: door.isOpen,
+        state: stateOfDoor({ ...door, answers }, form, new Date()),
+        terms: form.terms,
+        answers,
+        lastAt: last?.receivedAt.toISOString() ?? null,
+        publishedAt: door.publishedAt.toISOString(),
+      };
+    }),
+  );
+}
+
+/**
+ * Lets people answer a form as it is written. What it asks becomes columns of the roll: those of questions that were asked before stay
+ * the same columns, and those of questions that are not asked any more keep their answers.
+ *
+ * @param version what the person saw.
+ * @throws Refusal `form-changed`, `form-blank`, `form-words`, `too-many-columns`
+ */
+export async function publishForm(
+  manager: EntityManager,
+  { schoolId, folioId, staffId }: { schoolId: string; folioId: string; staffId: string },
+  writingId: string,
+  version: number,
+): Promise<void> {
+  const folio = await lockFolio(manager, schoolId, folioId);
+  const writing = await findWriting(manager, { schoolId, folioId }, writingId);
+  if (writing.kind !== 'form') throw notFound('This form');
+  if (writing.version !== version)
+    throw conflict(
+      'form-changed',
+      'The form was changed meanwhile. Look at it as it is now, then publish it.',
+    );
+  const form = writing.content as Form;
+  expectReady(form);
+  await keepVersion(manager, schoolId, { ...writing, content: form });
+  await takeColumns(manager, folio, form, writingId);
+  const known = await manager.findOneBy(FormDoorRow, { writingId, schoolId });
+  await manager.save(FormDoorRow, {
+    ...(known ?? { writingId, schoolId, folioId, token: newToken(), answers: 0 }),
+    version,
+    isOpen: true,
+    publishedAt: new Date(),
+    publishedBy: staffId,
+  });
+}
+
+const newToken = (): string => randomBytes(12).toString('hex');
+
+/** @throws Refusal for a form that nobody could answer. */
+function expectReady({ items, languages }: Form): void {
+  const [first] = languages as [string, ...string[]];
+  const questions = items.filter((item) => 'label' in item);
+  if (questions.length === 0)
+    throw new Refusal(422, 'form-blank', 'The form asks nothing yet. Add a question, then publish it.');
+  const at = (item: (typeof items)[number]): string => `Question ${questions.indexOf(item as never) + 1}`;
+  for (const item of questions) {
+    if (!item.label[first]?.trim())
+      throw new Refusal(
+        422,
+        'form-words',
+        `${at(item)} has no words yet. Write what it asks, then publish the form.`,
+      );
+    if ('choices' in item) {
+      if (item.choices.length === 0 && !('other' in item && item.other))
+        throw new Refusal(
+          422,
+          'form-words',
+          `${at(item)} offers nothing to choose. Add an answer, then publish the form.`,
+        );
+      const labels = item.choices.map(({ label }) => label[first]?.trim().toLowerCase() ?? '');
+      if (labels.includes(''))
+        throw new Refusal(
+          422,
+          'form-words',
+          `${at(item)} offers an answer without words. Write it, or take it out.`,
+        );
+      if (new Set(labels).size < labels.length)
+        throw new Refusal(
+          422,
+          'form-words',
+          `${at(item)} offers the same answer twice. Take one of them out.`,
+        );
+    }
+    if (item.kind === 'grid' && item.rows.length === 0)
+      throw new Refusal(422, 'form-words', `${at(item)} has no rows. Add one, then publish the form.`);
+  }
+}
+
+async function takeColumns(
+  manager: EntityManager,
+  folio: FolioRow,
+  form: Form,
+  writingId: string,
+): Promise<void> {
+  const wanted = columnsOfForm(form);
+  const roll = await loadRoll(manager, folio);
+  const byId = new Map(wanted.map((column) => [column.id, column]));
+  const there = new Set(roll.columns.map(({ id }) => id));
+  const isOwn = (column: Column): boolean => column.sourceId === writingId;
+  const kept = roll.columns.map((column): Column => {
+    const now = byId.get(column.id);
+    if (!now || !isOwn(column)) return column;
+    // A title that people gave it here stays.
+    const renamed = column.title !== column.sourceTitle;
+    const { type: _type, format: _format, ...rest } = column;
+    const kind = { ...(now.type ? { type: now.type } : {}), ...(now.format ? { format: now.format } : {}) };
+    return { ...rest, ...kind, title: renamed ? column.title : now.title, sourceTitle: now.title };
+  });
+  const columns = [...kept];
+  for (const column of wanted)
+    if (!there.has(column.id)) columns.push({ ...column, sourceId: writingId, sourceTitle: column.title });
+  if (columns.length > SHEET_LIMITS.columns)
+    throw conflict(
+      'too-many-columns',
+      `With the questions of this form the roll would have more than ${SHEET_LIMITS.columns} columns. Take some out first.`,
+    );
+  const next = { ...roll, columns: withFreeTitles(columns) };
+  await changeRoll(manager, folio, next);
+  await matchAllFields(manager, folio, next);
+}
+
+/** No two columns are called the same. */
+function withFreeTitles(columns: readonly Column[]): Column[] {
+  const taken = new Set<string>();
+  return columns.map((column) => {
+    const title = freeTitle(column.title, taken);
+    taken.add(title);
+    return title === column.title ? column : { ...column, title };
+  });
+}
