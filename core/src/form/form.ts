@@ -169,7 +169,7 @@ export const ASKED_KINDS = [
 ] as const satisfies readonly ItemKind[];
 export type AskedItem = Extract<FormItem, { kind: (typeof ASKED_KINDS)[number] }>;
 
-/** When, by whom and how often a form is answered. It counts from when the form is published. */
+/** When and how often a form is answered. It counts from when the form is published. */
 export const FormTerms = z.object({
   /** Moments, ISO 8601 in UTC. */
   opens: z.iso.datetime().nullable().default(null),
@@ -178,11 +178,8 @@ export const FormTerms = z.object({
   most: z.number().int().min(1).max(FORM_LIMITS.answers).nullable().default(null),
   /** The question whose answer counts once, such as an email address; null where people may answer as often as they like. */
   onceBy: Identity.nullable().default(null),
-  who: z.enum(['anyone', 'roll', 'staff']).default('anyone'),
   /** Whoever answered gets a link with which the answers can be changed, as long as the form is open. */
   mayChange: z.boolean().default(false),
-  /** The question with the address to which a copy of the answers is sent. */
-  copyTo: Identity.nullable().default(null),
   /** The form may stand inside a page of another site. */
   embed: z.boolean().default(false),
 });

@@ -1,6 +1,9 @@
 import { columnIdsOf } from './given.js';
 import type { Form } from './form.js';
 
+/** Where identities stand in a form. */
+const NAMING: ReadonlySet<string> = new Set(['id', 'givenId', 'familyId', 'columnId', 'assetId', 'onceBy']);
+
 /**
  * A form whose questions and choices have identities of their own, so that its answers are told from those of the one that it was
  * copied from. Columns that the roll had before are no longer named.
@@ -24,11 +27,12 @@ export function withOwnIdentities(
     for (const id of columnIdsOf(item)) if (!('columnId' in item && item.columnId === id)) own(id);
     if ('choices' in item) for (const { id } of item.choices) own(id);
   }
-  const copied = (value: unknown): unknown => {
-    if (typeof value === 'string') return ids.get(value) ?? pictures.get(value) ?? value;
-    if (Array.isArray(value)) return value.map(copied);
+  const copied = (value: unknown, key = ''): unknown => {
+    if (typeof value === 'string')
+      return NAMING.has(key) ? (ids.get(value) ?? pictures.get(value) ?? value) : value;
+    if (Array.isArray(value)) return value.map((inside) => copied(inside));
     if (typeof value !== 'object' || value === null) return value;
-    return Object.fromEntries(Object.entries(value).map(([key, inside]) => [key, copied(inside)]));
+    return Object.fromEntries(Object.entries(value).map(([inner, inside]) => [inner, copied(inside, inner)]));
   };
   const copy = copied(form) as Form;
   return { ...copy, items: copy.items.map(({ columnId: _, ...item }) => item as Form['items'][number]) };

@@ -16,6 +16,8 @@ import * as deskEffects from './state/desk-effects';
 import { foliosFeature } from './state/folios';
 import * as foliosEffects from './state/folios-effects';
 import * as marksEffects from './roll/state/marks-effects';
+import { formsFeature } from './roll/state/forms';
+import * as formsEffects from './roll/state/forms-effects';
 import { postFeature } from './post-room/state/post';
 import * as postEffects from './post-room/state/post-effects';
 import { registerFeature } from './state/register';
@@ -42,6 +44,7 @@ export const appConfig: ApplicationConfig = {
     provideState(registerFeature),
     provideState(checksFeature),
     provideState(postFeature),
+    provideState(formsFeature),
     provideEffects(
       sessionEffects,
       foliosEffects,
@@ -53,6 +56,7 @@ export const appConfig: ApplicationConfig = {
       registerEffects,
       checksEffects,
       postEffects,
+      formsEffects,
     ),
   ],
 };

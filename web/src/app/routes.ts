@@ -56,6 +56,11 @@ export const routes: Routes = [
         loadComponent: () => import('./roll/roll-station').then((m) => m.RollStation),
       },
       {
+        path: 'roll/forms',
+        title: 'Forms – Scriptum',
+        loadComponent: () => import('./roll/forms/forms-view').then((m) => m.FormsView),
+      },
+      {
         path: 'page',
         title: 'Page – Scriptum',
         loadComponent: () => import('./page/page-station').then((m) => m.PageStation),

@@ -31,9 +31,7 @@ const EMPTY: Form = {
     closes: null,
     most: null,
     onceBy: null,
-    who: 'anyone',
     mayChange: false,
-    copyTo: null,
     embed: false,
   },
 };

@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import type {
   AddWriting,
   AgainPlan,
+  AnswerAbout,
   AskAgain,
   AskedPress,
   BringIn,
@@ -12,6 +13,7 @@ import type {
   DispatchPlan,
   Fits,
   Folio,
+  FormDoor,
   Ground,
   FolioSummary,
   FoundLearner,
@@ -110,6 +112,17 @@ export class Api {
     this.http.post<Folio>(`/api/folios/${id}/roll/earlier/${earlierId}`, {});
   sourceFile = (id: string, sourceId: string): Observable<Blob> =>
     this.http.get(`/api/folios/${id}/sources/${sourceId}/file`, { responseType: 'blob' });
+
+  formDoors = (id: string): Observable<{ doors: FormDoor[] }> =>
+    this.http.get<{ doors: FormDoor[] }>(`/api/folios/${id}/forms`);
+  publishForm = (id: string, writingId: string, version: number): Observable<{ doors: FormDoor[] }> =>
+    this.http.post<{ doors: FormDoor[] }>(`/api/folios/${id}/forms/${writingId}/publish`, { version });
+  openForm = (id: string, writingId: string, isOpen: boolean): Observable<{ doors: FormDoor[] }> =>
+    this.http.put<{ doors: FormDoor[] }>(`/api/folios/${id}/forms/${writingId}/open`, { isOpen });
+  answersOf = (id: string, entryId: string): Observable<{ answers: AnswerAbout[] }> =>
+    this.http.get<{ answers: AnswerAbout[] }>(`/api/folios/${id}/entries/${entryId}/answers`);
+  deleteAnswer = (id: string, entryId: string): Observable<object> =>
+    this.http.delete(`/api/folios/${id}/entries/${entryId}/answers`);
 
   schoolRegister = (sought: RegisterSought): Observable<SchoolRegister> =>
     this.http.get<SchoolRegister>('/api/register', { params: { ...sought } });

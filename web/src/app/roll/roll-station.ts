@@ -8,6 +8,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { isOutcome, withOutcomes } from '@scriptum/core/paper';
 import { arrange, type Entry } from '@scriptum/core/roll';
@@ -28,6 +29,7 @@ import { SourcesPanel } from './margin/sources-panel';
 import { OfferView } from './offer-view';
 import { Outcomes } from './outcomes';
 import { RollTools } from './roll-tools';
+import { RollViews } from './roll-views';
 import { WorkedView } from './worked/worked-view';
 
 /** Said where somebody would write in what is told. */
@@ -47,6 +49,8 @@ const FIXED = 'What became of the papers stands in the register. Nothing was wri
     RangeBar,
     RollGrid,
     RollTools,
+    RollViews,
+    RouterLink,
     SheetDrop,
     SourcesPanel,
     WorkedView,

@@ -357,6 +357,8 @@ export const writingFeature = createFeature({
       selectNotes,
       /** The one that is worked on. */
       selectNote,
+      /** The web forms in their order. */
+      selectForms: createSelector(selectHere, (here) => writingsOf(here, 'form')),
       selectFiling,
       selectSorting,
       selectTemplates,

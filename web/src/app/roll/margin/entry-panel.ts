@@ -14,12 +14,13 @@ import { deskFeature } from '../../state/desk';
 import { registerFeature } from '../../state/register';
 import { rollActions } from '../../state/roll';
 import { Icon } from '../../ui/icon';
+import { AnswerPanel } from './answer-panel';
 import { ReasonForm } from '../../ui/reason-form';
 
 /** The picked learner: leaving out and taking back, and what the register has of them. */
 @Component({
   selector: 'sc-entry-panel',
-  imports: [Icon, ReasonForm],
+  imports: [AnswerPanel, Icon, ReasonForm],
   templateUrl: './entry-panel.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,

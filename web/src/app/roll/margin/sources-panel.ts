@@ -1,11 +1,13 @@
 import { DatePipe, DecimalPipe } from '@angular/common';
 import { Dialog } from '@angular/cdk/dialog';
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { Earlier, Source } from '@scriptum/core/contract';
 import { bringingInActions } from '../state/bringing-in';
 import { deskFeature } from '../../state/desk';
 import { rollActions } from '../../state/roll';
+import { writingFeature } from '../../state/writing';
 import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';
 import { PicturesDialog } from '../pictures/pictures-dialog';
 import { FILE_KINDS } from '../../ui/sheet-drop';
@@ -14,7 +16,7 @@ import { KeyProposal } from '../key-proposal';
 /** Where the roll's columns come from, and how more come in. */
 @Component({
   selector: 'sc-sources-panel',
-  imports: [DatePipe, DecimalPipe, KeyProposal],
+  imports: [DatePipe, DecimalPipe, KeyProposal, RouterLink],
   templateUrl: './sources-panel.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -27,6 +29,15 @@ export class SourcesPanel {
   protected readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   protected readonly kinds = FILE_KINDS;
+  private readonly written = this.store.selectSignal(writingFeature.selectForms);
+  /** Forms whose answers come in, with how many of them are on the roll. */
+  protected readonly forms = computed(() =>
+    this.written().map(({ id, content }) => ({
+      id,
+      name: content.name,
+      answers: this.roll().entries.filter(({ answered }) => answered === id).length,
+    })),
+  );
   protected readonly sources = computed(() => this.folio()?.sources ?? []);
   protected readonly key = computed(() =>
     this.roll()

@@ -1,0 +1,133 @@
+import { FORM_LIMITS, wordsIn, type Form, type FormTerms } from '@scriptum/core/form';
+import type { SentenceChange, SentencePart, SentencePiece } from '../../ui/sentence/sentence-piece';
+
+const part = (
+  id: string,
+  label: string,
+  text: string,
+  value: string,
+  options: SentencePart['options'],
+  typed?: string,
+): SentencePart => ({
+  id,
+  label,
+  text,
+  value,
+  options,
+  ...(typed ? { typed } : {}),
+});
+
+/** When and how often a form is answered, as a sentence. */
+export function termsSentence({ terms, items, languages }: Form): SentencePiece[] {
+  const first = languages[0]!;
+  const once = items.find(({ id }) => id === terms.onceBy);
+  const name = once && 'label' in once ? wordsIn(once.label, first, first) : '';
+  const countable = items.filter(({ kind }) => ['short', 'email', 'phone', 'number'].includes(kind));
+  return [
+    'It is open ',
+    part(
+      'opens',
+      'from when',
+      terms.opens ? 'from a set time' : 'as soon as it is published',
+      terms.opens ? 'set' : '',
+      [
+        { value: '', label: 'as soon as it is published' },
+        { value: 'set', label: 'from a set time' },
+      ],
+    ),
+    ' ',
+    part(
+      'closes',
+      'until when',
+      terms.closes ? 'until a set time' : 'until somebody closes it',
+      terms.closes ? 'set' : '',
+      [
+        { value: '', label: 'until somebody closes it' },
+        { value: 'set', label: 'until a set time' },
+      ],
+    ),
+    ', and takes ',
+    part(
+      'most',
+      'how many answers',
+      terms.most === null ? 'all answers' : `${terms.most} answers`,
+      String(terms.most ?? ''),
+      [{ value: '', label: 'all answers' }],
+      'So many answers',
+    ),
+    '. Each counts ',
+    part(
+      'once',
+      'by what it counts once',
+      once ? `once for each “${name}”` : 'as often as it is sent',
+      once?.id ?? '',
+      [
+        { value: '', label: 'as often as it is sent' },
+        ...countable.map((item) => ({
+          value: item.id,
+          label: `once for each “${'label' in item ? wordsIn(item.label, first, first) : ''}”`,
+        })),
+      ],
+    ),
+    '. Afterwards people ',
+    part(
+      'mayChange',
+      'whether answers can be changed',
+      terms.mayChange ? 'get a link to change their answers' : 'cannot change their answers',
+      String(terms.mayChange),
+      [
+        { value: 'false', label: 'cannot change their answers' },
+        { value: 'true', label: 'get a link to change their answers', hint: 'as long as the form is open' },
+      ],
+    ),
+    '. It ',
+    part(
+      'embed',
+      'where it may stand',
+      terms.embed ? 'may also stand inside other pages' : 'stands on a page of its own',
+      String(terms.embed),
+      [
+        { value: 'false', label: 'stands on a page of its own' },
+        { value: 'true', label: 'may also stand inside other pages', hint: 'such as the school’s web site' },
+      ],
+    ),
+    '.',
+  ];
+}
+
+/** The form with what was chosen in the sentence of its terms. */
+export function changeTerms(form: Form, { id, value }: SentenceChange, now = new Date()): Form {
+  const set = (terms: Partial<FormTerms>): Form => ({ ...form, terms: { ...form.terms, ...terms } });
+  switch (id) {
+    case 'opens':
+      return set({ opens: value ? (form.terms.opens ?? fullHour(now, 1)) : null });
+    case 'closes':
+      return set({ closes: value ? (form.terms.closes ?? fullHour(now, 14 * 24)) : null });
+    case 'most': {
+      const most = Number(value);
+      if (value === '') return set({ most: null });
+      return Number.isInteger(most) && most >= 1 && most <= FORM_LIMITS.answers ? set({ most }) : form;
+    }
+    case 'once':
+      return set({ onceBy: value || null });
+    case 'mayChange':
+      return set({ mayChange: value === 'true' });
+    case 'embed':
+      return set({ embed: value === 'true' });
+    default:
+      return form;
+  }
+}
+
+/** The full hour so many hours from now. */
+function fullHour(now: Date, hours: number): string {
+  const at = new Date(now.getTime() + hours * 3_600_000);
+  at.setMinutes(0, 0, 0);
+  return at.toISOString();
+}
+
+/** A moment as a box for moments has it, by the screen's clock. */
+export function localMoment(iso: string): string {
+  const at = new Date(iso);
+  return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+}

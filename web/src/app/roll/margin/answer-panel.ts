@@ -1,0 +1,63 @@
+import { DatePipe, DecimalPipe } from '@angular/common';
+import { Dialog } from '@angular/cdk/dialog';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+} from '@angular/core';
+import { Store } from '@ngrx/store';
+import type { AnswerAbout } from '@scriptum/core/contract';
+import { deskFeature } from '../../state/desk';
+import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';
+import { formsActions, formsFeature } from '../state/forms';
+
+/** What is known of an entry that answered a form, beside its cells: when, with which files, and the link to change it. */
+@Component({
+  selector: 'sc-answer-panel',
+  imports: [DatePipe, DecimalPipe],
+  templateUrl: './answer-panel.html',
+  host: { class: 'block text-small' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class AnswerPanel {
+  readonly entryId = input.required<string>();
+  readonly name = input.required<string>();
+
+  private readonly store = inject(Store);
+  private readonly dialog = inject(Dialog);
+  private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly shown = this.store.selectSignal(formsFeature.selectAnswers);
+  protected readonly answers = computed((): readonly AnswerAbout[] => {
+    const shown = this.shown();
+    return shown?.entryId === this.entryId() ? shown.answers : [];
+  });
+
+  constructor() {
+    effect(() => {
+      const entryId = this.entryId();
+      untracked(() => this.store.dispatch(formsActions.askAnswers({ entryId })));
+    });
+  }
+
+  protected file(uploadId: string): string {
+    return `/api/folios/${this.folio()?.id}/uploads/${uploadId}`;
+  }
+
+  protected delete(): void {
+    const data: Confirmation = {
+      title: `Delete the answer of ${this.name() || 'this entry'}?`,
+      text: 'Its row goes out of the roll, and the files that came with it are deleted. This cannot be taken back.',
+      yes: 'Delete the answer',
+      grave: true,
+    };
+    this.dialog
+      .open<boolean>(ConfirmDialog, { data, ariaLabelledBy: 'confirm-title' })
+      .closed.subscribe((yes) => {
+        if (yes) this.store.dispatch(formsActions.deleteAnswer({ entryId: this.entryId() }));
+      });
+  }
+}
