@@ -262,7 +262,7 @@ test('what is due is found among many that wait without reading them all', async
   const one = database.createQueryRunner();
   await one.query('FLUSH STATUS');
   expect(await findDue(one.manager, schoolId, 10)).toHaveLength(10);
-  const reads = await one.query<{ Value: string }[]>("SHOW SESSION STATUS LIKE 'Handler_read%'");
+  const reads = (await one.query("SHOW SESSION STATUS LIKE 'Handler_read%'")) as { Value: string }[];
   await one.release();
   expect(reads.reduce((sum, { Value }) => sum + Number(Value), 0)).toBeLessThan(500);
   await database.query("DELETE FROM message WHERE id LIKE 'many%'");

@@ -4,7 +4,10 @@ import { Id, Instant } from './common.js';
 
 const given: z.ZodType<Given> = z.record(
   z.string().max(40),
-  z.union([z.string().max(100_000), z.array(z.string().max(2000)).max(200)]),
+  z.union([
+    z.string().max(100_000, 'An answer may have at most 100,000 characters.'),
+    z.array(z.string().max(2000, 'A choice may have at most 2,000 characters.')).max(200),
+  ]),
 );
 
 /** Why a form takes no answers, or that it does. */
@@ -59,6 +62,7 @@ export const AnswerAbout = z
   .meta({ id: 'AnswerAbout' });
 export type AnswerAbout = z.infer<typeof AnswerAbout>;
 export const AnswersOf = z.object({ answers: z.array(AnswerAbout) }).meta({ id: 'AnswersOf' });
+export type AnswersOf = z.infer<typeof AnswersOf>;
 
 /** A form as whoever answers gets it: without its right answers. */
 export const OpenedForm = z

@@ -4,20 +4,19 @@ import { SendAnswer, type AnswerKept, type OpenedForm, type UploadKept } from '@
 import type { Form, FormItem } from '@scriptum/core/form';
 import express, { type Request, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import { IsNull, type DataSource } from 'typeorm';
+import type { DataSource } from 'typeorm';
 import { sendProblem } from '../http/problems.js';
 import { sendPicture } from '../http/pictures.js';
 import { checkInput, refuseOdd } from '../input.js';
 import { AnswersWrong, type Answers } from '../intake/answers.js';
-import { formAt, stateOfDoor } from '../intake/doors.js';
+import { doorNow, formAt, stateOfDoor } from '../intake/doors.js';
 import type { EditLinks, Tickets } from '../intake/tickets.js';
 import { keepUpload, UPLOAD_MOST } from '../intake/uploads.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
-import { AssetRow, FolioRow } from '../store/entities/folio.js';
+import { AssetRow } from '../store/entities/folio.js';
 import { FormDoorRow } from '../store/entities/intake.js';
 import { LetterheadPictureRow } from '../store/entities/letterhead.js';
 import { School } from '../store/entities/people.js';
-import { WritingRow } from '../store/entities/writing.js';
 import { currentLetterhead } from '../store/letterheads.js';
 
 export interface FormParts {
@@ -53,12 +52,8 @@ export function formPages(parts: FormParts): Router {
   const doorOf = async (request: Request): Promise<FormDoorRow> => {
     const token = String(request.params['token']);
     const door = /^[0-9a-f]{24}$/.test(token) ? await manager.findOneBy(FormDoorRow, { token }) : null;
-    const { schoolId, writingId, folioId } = door ?? {};
-    if (!door || !(await manager.existsBy(WritingRow, { id: writingId, schoolId, deletedAt: IsNull() })))
-      throw notFound('This form');
-    // What is put away takes no answers.
-    const isThere = await manager.existsBy(FolioRow, { id: folioId, schoolId, archivedAt: IsNull() });
-    return isThere ? door : { ...door, isOpen: false };
+    if (!door) throw notFound('This form');
+    return doorNow(manager, door);
   };
   /** The answer whose link it is. @throws Refusal `not-found` */
   const answerIdOf = (request: Request): string => {

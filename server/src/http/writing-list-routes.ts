@@ -202,7 +202,7 @@ export function writingListRoutes(
       const what = WRITING_NAMES[row.kind].toLowerCase();
       const isLast = async (): Promise<boolean> =>
         (await inside.countBy(WritingRow, { ...at, kind: inOneOrder(row.kind), deletedAt: IsNull() })) < 2;
-      if (row.kind !== 'exception' && (await isLast()))
+      if (row.kind !== 'exception' && row.kind !== 'form' && (await isLast()))
         throw conflict('last-of-kind', `A folio needs a ${what}. Make another one first, or clear this one.`);
       const gone = { ...at, kind: row.kind === 'exception' ? row.kind : Not('exception' as const) };
       if (row.kind === 'exception') await forgetOld(inside, gone);

@@ -23,7 +23,7 @@ import { lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { addEntries, changeRoll, keepEntries, loadEntries } from '../store/rolls.js';
-import { formAt, stateOfDoor } from './doors.js';
+import { doorNow, formAt, stateOfDoor } from './doors.js';
 import type { EditLinks } from './tickets.js';
 
 /** Thrown where answers cannot be taken as they are: whoever answers mends them and sends them again. */
@@ -62,7 +62,7 @@ export class Answers {
     const { kept, entryId } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
       const known = await manager.findOneBy(FormAnswerRow, { schoolId, writingId, answerKey: sent.key });
-      const now = await manager.findOneByOrFail(FormDoorRow, { writingId, schoolId });
+      const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
       if (known) return { kept: this.keptOf(known, form), entryId: null };
       expectOpen(now, form);
@@ -112,7 +112,7 @@ export class Answers {
     const { schoolId, folioId, writingId } = door;
     const { kept, entryId } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
-      const now = await manager.findOneByOrFail(FormDoorRow, { writingId, schoolId });
+      const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
       expectOpen({ ...now, answers: 0 }, form);
       if (!form.terms.mayChange)

@@ -3,11 +3,12 @@ import type { DoorState, FormDoor } from '@scriptum/core/contract';
 import { freeTitle, type Column } from '@scriptum/core/column';
 import { columnsOfForm, type Form } from '@scriptum/core/form';
 import { SHEET_LIMITS } from '@scriptum/core/table';
-import type { EntityManager } from 'typeorm';
+import { IsNull, type EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { matchAllFields } from '../roll/match-fields.js';
-import type { FolioRow } from '../store/entities/folio.js';
+import { FolioRow } from '../store/entities/folio.js';
 import { FormAnswerRow, FormDoorRow } from '../store/entities/intake.js';
+import { WritingRow } from '../store/entities/writing.js';
 import { findFolio, lockFolio } from '../store/folios.js';
 import { changeRoll, loadRoll } from '../store/rolls.js';
 import { findWriting, keepVersion, keptContent } from '../store/writings.js';
@@ -15,6 +16,18 @@ import { findWriting, keepVersion, keptContent } from '../store/writings.js';
 /** The form that people answer at a door. */
 export const formAt = (manager: EntityManager, door: FormDoorRow): Promise<Form> =>
   keptContent<'form'>(manager, door.schoolId, door.writingId, door.version);
+
+/** A door as it is now. Where its folio is put away it is closed. @throws Refusal `not-found` where its form was deleted */
+export async function doorNow(
+  manager: EntityManager,
+  { writingId, schoolId, folioId }: Pick<FormDoorRow, 'writingId' | 'schoolId' | 'folioId'>,
+): Promise<FormDoorRow> {
+  const door = await manager.findOneBy(FormDoorRow, { writingId, schoolId });
+  const isWritten = await manager.existsBy(WritingRow, { id: writingId, schoolId, deletedAt: IsNull() });
+  if (!door || !isWritten) throw notFound('This form');
+  const isThere = await manager.existsBy(FolioRow, { id: folioId, schoolId, archivedAt: IsNull() });
+  return isThere ? door : { ...door, isOpen: false };
+}
 
 /** Whether a door takes answers now. */
 export function stateOfDoor(

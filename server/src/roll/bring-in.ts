@@ -72,6 +72,12 @@ async function beginAnew(
       'Letters of this folio have already gone out, so its roll cannot be begun anew. Bring the file in as a newer version of its source, or start a new folio.',
     );
   }
+  if (before.entries.some(({ answered }) => answered !== undefined)) {
+    throw conflict(
+      'answers-there',
+      'People have answered a form of this folio, and a new roll would take their answers out. Join the file to the roll, or start a new folio.',
+    );
+  }
   await keepEarlier(manager, folio, `the new roll from ${file.name}`);
   const sourceId = newId();
   const sheet = keepIdentities(file.laidOut.sheet, before.columns, sourceId);
