@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -15,7 +16,7 @@ import { directionOf } from './words';
 /** A form as a family or a learner answers it. */
 @Component({
   selector: 'sf-form-page',
-  imports: [Question],
+  imports: [NgTemplateOutlet, Question],
   providers: [Answering],
   templateUrl: './form-page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,

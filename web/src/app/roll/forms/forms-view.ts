@@ -12,7 +12,6 @@ import {
   computed,
   effect,
   inject,
-  linkedSignal,
   untracked,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
@@ -74,10 +73,7 @@ export class FormsView {
   protected readonly asked = ASKED;
   protected readonly between = BETWEEN;
   /** The item that the margin is about; null for the form as a whole. */
-  protected readonly pickedId = linkedSignal<string | undefined, string | null>({
-    source: () => this.draft()?.id,
-    computation: () => null,
-  });
+  protected readonly pickedId = this.store.selectSignal(formsFeature.selectItemId);
   protected readonly picked = computed(
     () => this.form()?.items.find(({ id }) => id === this.pickedId()) ?? null,
   );
@@ -135,6 +131,10 @@ export class FormsView {
     this.store.dispatch(formsActions.pick({ id }));
   }
 
+  protected pickItem(itemId: string | null): void {
+    this.store.dispatch(formsActions.pickItem({ itemId }));
+  }
+
   protected add(kind: ItemKind): void {
     const form = this.form();
     if (!form) return;
@@ -143,7 +143,7 @@ export class FormsView {
     const items = [...form.items];
     items.splice(at < 0 ? items.length : at + 1, 0, item);
     this.change({ ...form, items });
-    this.pickedId.set(item.id);
+    this.pickItem(item.id);
   }
 
   protected setItem(item: FormItem): void {
@@ -156,7 +156,7 @@ export class FormsView {
     const form = this.form();
     if (!form) return;
     this.change({ ...form, items: form.items.filter((one) => one.id !== id) });
-    if (this.pickedId() === id) this.pickedId.set(null);
+    if (this.pickedId() === id) this.pickItem(null);
   }
 
   protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {

@@ -15,7 +15,7 @@ const failed = (error: unknown) => of(formsActions.failed({ trouble: troubleOf(e
 export const loadDoors = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
-      ofType(formsActions.asked, deskActions.rollArrived),
+      ofType(formsActions.asked, deskActions.folioArrived, deskActions.rollArrived),
       concatLatestFrom(() => [
         store.select(deskFeature.selectFolio),
         store.select(formsFeature.selectDoors),

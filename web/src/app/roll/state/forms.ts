@@ -9,6 +9,8 @@ export interface FormsState {
   readonly doors: readonly FormDoor[] | null;
   /** The form that is worked on, where one was picked; else the first. */
   readonly pickedId: string | null;
+  /** The item that is worked on; null for the form as a whole. */
+  readonly itemId: string | null;
   /** What is known of the answers of one entry. */
   readonly answers: { readonly entryId: string; readonly answers: readonly AnswerAbout[] } | null;
   readonly busy: boolean;
@@ -22,6 +24,7 @@ export const formsActions = createActionGroup({
     Arrived: props<{ folioId: string; doors: readonly FormDoor[] }>(),
     Failed: props<{ trouble: Trouble }>(),
     Pick: props<{ id: string }>(),
+    'Pick Item': props<{ itemId: string | null }>(),
     Publish: props<{ id: string }>(),
     Open: props<{ id: string; isOpen: boolean }>(),
     'Ask Answers': props<{ entryId: string }>(),
@@ -34,6 +37,7 @@ const start: FormsState = {
   folioId: null,
   doors: null,
   pickedId: null,
+  itemId: null,
   answers: null,
   busy: false,
   trouble: null,
@@ -54,7 +58,8 @@ export const formsFeature = createFeature({
       answers: { entryId, answers },
     })),
     on(formsActions.failed, (state, { trouble }): FormsState => ({ ...state, busy: false, trouble })),
-    on(formsActions.pick, (state, { id }): FormsState => ({ ...state, pickedId: id, trouble: null })),
+    on(formsActions.pick, (state, { id }): FormsState => ({ ...state, pickedId: id, itemId: null, trouble: null })),
+    on(formsActions.pickItem, (state, { itemId }): FormsState => ({ ...state, itemId })),
     on(formsActions.publish, formsActions.open, (state): FormsState => ({
       ...state,
       busy: true,
