@@ -29,6 +29,13 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: 'Packs', exact: true }).click();
     await expect(page.getByRole('button', { name: 'Make this pack' })).toBeVisible();
     await expectAccessible(page);
+    await page.goto('/');
+    await page.getByRole('link', { name: /Bridge-design feedback/ }).click();
+    await station(page, 'Roll');
+    await page.getByRole('link', { name: 'Forms (1)' }).click();
+    await page.getByRole('button', { name: /Which kind of bridge did you build/ }).click();
+    await expect(page.getByRole('heading', { name: 'How it is answered' })).toBeVisible();
+    await expectAccessible(page);
     await page.goto('/register');
     await expect(page.getByRole('region', { name: 'Papers' }).getByRole('row').nth(1)).toBeVisible();
     await expectAccessible(page);

@@ -1,20 +1,11 @@
-import { chromium, type Page } from 'playwright-core';
+import { chromium, type Browser, type Page } from 'playwright-core';
 
 /** Debian's Chromium. */
 export const CHROMIUM = '/usr/bin/chromium';
 
 /** Does something in a Chromium in which the demo account has signed in, and closes it afterwards. */
 export async function inChromium<T>(url: string, work: (page: Page) => Promise<T>): Promise<T> {
-  const browser = await chromium.launch({
-    executablePath: CHROMIUM,
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
+  const browser = await launchChromium();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(url);
@@ -25,3 +16,15 @@ export async function inChromium<T>(url: string, work: (page: Page) => Promise<T
     await browser.close();
   }
 }
+
+export const launchChromium = (): Promise<Browser> =>
+  chromium.launch({
+    executablePath: CHROMIUM,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });

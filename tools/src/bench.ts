@@ -21,6 +21,7 @@ import { bringInBytes } from '@scriptum/server/roll/bring-in-bytes';
 import nodemailer from 'nodemailer';
 import { startMariaDb } from './mariadb.js';
 import { benchCertificates } from './bench-certificates.js';
+import { benchForms } from './bench-forms.js';
 import { measureMarks, type MarkTimes } from './bench-marks.js';
 import { makeReports } from './bench-reports.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
@@ -42,6 +43,7 @@ export const BENCH_PARTS = [
   'post',
   'proof',
   'certificates',
+  'forms',
   'roll',
   'marks',
   'register',
@@ -72,6 +74,7 @@ export async function bench(
     if (parts.includes('memory')) memoryReport(say, await measureMemory(running));
     if (parts.includes('proof')) proofReport(say, await measureProof(running));
     if (parts.includes('certificates')) await benchCertificates(say, running);
+    if (parts.includes('forms')) await benchForms(say, running);
     if (parts.includes('roll')) rollReport(say, await measureRoll(running));
     if (parts.includes('register')) await benchRegister(say, running);
     const folios: BenchFolios = {

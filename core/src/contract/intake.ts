@@ -64,7 +64,7 @@ export type AnswerAbout = z.infer<typeof AnswerAbout>;
 export const AnswersOf = z.object({ answers: z.array(AnswerAbout) }).meta({ id: 'AnswersOf' });
 export type AnswersOf = z.infer<typeof AnswersOf>;
 
-/** A form as whoever answers gets it: without its right answers. */
+/** A form as whoever answers gets it. */
 export const OpenedForm = z
   .object({
     school: z.object({

@@ -128,6 +128,11 @@ describe('reading', () => {
     });
   });
 
+  it('puts between several answers what the column that was there before has between them', () => {
+    const given = { given: 'A', bridge: 'arch', liked: ['draw', 'break'] };
+    expect(readAnswers(bridge, given, () => ',').values['liked']).toBe('Drawing; planning, Breaking');
+  });
+
   it('takes what was written instead of the choices, where that is offered', () => {
     const other = `${OTHER} Rope bridge `;
     expect(readAnswers(bridge, { given: 'A', bridge: other }).values['bridge']).toBe('Rope bridge');
@@ -299,10 +304,12 @@ test('a copy has identities of its own, in its conditions too', () => {
   expect(formPlain(copy)).toBe(formPlain(bridge));
 });
 
-test('a form has each identity and each language once', () => {
+test('a form has each identity, each column and each language once', () => {
   const twice = { ...bridge, items: [...bridge.items, bridge.items[0]] };
   expect(Form.safeParse(twice).success).toBe(false);
   expect(Form.safeParse({ ...bridge, languages: ['en', 'en'] }).success).toBe(false);
+  const column = { ...short({ columnId: 'bridge' }), id: 'other' };
+  expect(Form.safeParse({ ...bridge, items: [...bridge.items, column] }).success).toBe(false);
 });
 
 test('work for a ticket is found by trying, and looked at with another library', () => {

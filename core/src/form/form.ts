@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Identity } from '../column/index.js';
 import { Condition, sizeOfAll } from '../condition/index.js';
+import { columnIdsOf } from './given.js';
 import { FORM_LIMITS } from './limits.js';
 import { LanguageTag, ShortWords, Words } from './words.js';
 
@@ -54,24 +55,16 @@ const text = {
   /** What stands there to begin with. */
   initial: z.string().max(2000).optional(),
 };
-const points = Decimal.optional();
-
-/** A question of a quiz: the right answers, and what they are worth together. They become a marking key. */
-const quiz = {
-  right: z.array(z.string().max(2000)).max(FORM_LIMITS.choices).optional(),
-  points,
-};
 const choosing = {
   ...asked,
   choices: z.array(Choice).max(FORM_LIMITS.choices),
   /** People can write something else instead. */
   other: z.boolean().default(false),
-  ...quiz,
 };
 
 /** One thing in a form: a question, or what stands between questions. */
 export const FormItem = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('short'), ...text, ...quiz }),
+  z.object({ kind: z.literal('short'), ...text }),
   z.object({ kind: z.literal('long'), ...text }),
   z.object({
     kind: z.literal('number'),
@@ -81,7 +74,6 @@ export const FormItem = z.discriminatedUnion('kind', [
     whole: z.boolean().default(false),
     unit: ShortWords.optional(),
     initial: Decimal.optional(),
-    ...quiz,
   }),
   z.object({
     kind: z.literal('date'),
@@ -206,6 +198,9 @@ export const Form = z
     const ids = items.flatMap(identitiesOf);
     if (new Set(ids).size < ids.length)
       context.addIssue({ code: 'custom', message: 'Two parts of a form have one identity.' });
+    const columns = items.flatMap(columnIdsOf);
+    if (new Set(columns).size < columns.length)
+      context.addIssue({ code: 'custom', message: 'Two questions of a form go into one column.' });
     if (new Set(languages).size < languages.length)
       context.addIssue({ code: 'custom', message: 'A form has each language once.' });
   })

@@ -1,13 +1,21 @@
-import type { FormItem } from './form.js';
-
 /** What people gave, by column: a text, or several for several choices and files. */
 export type Given = Readonly<Record<string, string | readonly string[]>>;
 
 /** Marks something that was written instead of one of the choices. */
 export const OTHER = 'other:';
 
+/** What says of an item in which columns its answers stand. */
+interface ItemColumns {
+  readonly kind: string;
+  readonly id: string;
+  readonly columnId?: string | undefined;
+  readonly rows?: readonly { readonly id: string }[];
+  readonly givenId?: string;
+  readonly familyId?: string;
+}
+
 /** The columns that an item's answers stand in. */
-export function columnIdsOf(item: FormItem): string[] {
+export function columnIdsOf(item: ItemColumns): string[] {
   switch (item.kind) {
     case 'section':
     case 'page':
@@ -15,9 +23,9 @@ export function columnIdsOf(item: FormItem): string[] {
     case 'picture':
       return [];
     case 'grid':
-      return item.rows.map(({ id }) => id);
+      return item.rows!.map(({ id }) => id);
     case 'name':
-      return [item.givenId, item.familyId];
+      return [item.givenId!, item.familyId!];
     default:
       return [item.columnId ?? item.id];
   }

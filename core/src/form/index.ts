@@ -12,7 +12,7 @@ export {
   TextRule,
 } from './form.js';
 export { allGiven, columnIdsOf, type Given, oneGiven, OTHER } from './given.js';
-export { cellsOf, type FormPage, pagesOf, shownItems } from './pages.js';
+export { type Between, cellsOf, type FormPage, pagesOf, shownItems } from './pages.js';
 export { withOwnIdentities } from './own-identities.js';
 export { formPlain } from './form-plain.js';
 export { PROBLEM_WORDS, problemSays } from './problem-says.js';

@@ -44,14 +44,22 @@ export function shownItems(
   });
 }
 
+/** What stands between several answers in the cells of a column. */
+export type Between = (columnId: string) => string;
+
 /** The cells that an item's answers come to: choices by their words in the form's first language. */
-export function cellsOf(item: FormItem, given: Given, first: string): Record<string, string> {
+export function cellsOf(
+  item: FormItem,
+  given: Given,
+  first: string,
+  between: Between = () => BETWEEN_CHOICES,
+): Record<string, string> {
   const cells: Record<string, string> = {};
-  for (const id of columnIdsOf(item)) cells[id] = cellOf(item, given, id, first);
+  for (const id of columnIdsOf(item)) cells[id] = cellOf(item, given, id, first, between);
   return cells;
 }
 
-function cellOf(item: FormItem, given: Given, columnId: string, first: string): string {
+function cellOf(item: FormItem, given: Given, columnId: string, first: string, between: Between): string {
   if (item.kind === 'one' || item.kind === 'several' || item.kind === 'grid') {
     const said = allGiven(given, columnId).flatMap((one) => {
       if (one.startsWith(OTHER)) return one.slice(OTHER.length).trim() || [];
@@ -59,10 +67,10 @@ function cellOf(item: FormItem, given: Given, columnId: string, first: string): 
       return choice ? wordsIn(choice.label, first, first) || [] : [];
     });
     const many = item.kind === 'several' || (item.kind === 'grid' && item.several);
+    if (!many) return said[0] ?? '';
+    const sign = between(columnId).trim() || BETWEEN_CHOICES;
     // What stands between answers cannot stand in one.
-    return many
-      ? said.map((one) => one.replaceAll(BETWEEN_CHOICES, ',')).join(`${BETWEEN_CHOICES} `)
-      : (said[0] ?? '');
+    return said.map((one) => one.replaceAll(sign, sign === ',' ? ';' : ',')).join(`${sign} `);
   }
   if (item.kind === 'consent') return oneGiven(given, columnId) === 'yes' ? 'yes' : '';
   if (item.kind === 'file' || item.kind === 'signature')

@@ -3,7 +3,7 @@ import { isOnePicture } from './columns.js';
 import type { Form, FormItem, TextRule } from './form.js';
 import { allGiven, columnIdsOf, oneGiven, OTHER, type Given } from './given.js';
 import { FORM_LIMITS } from './limits.js';
-import { cellsOf, shownItems } from './pages.js';
+import { cellsOf, shownItems, type Between } from './pages.js';
 
 /** Characters of a text on one line, where the question says nothing. */
 const SHORT_MOST = 1000;
@@ -57,13 +57,21 @@ export interface ReadAnswers {
   readonly problems: readonly AnswerProblem[];
 }
 
-/** Reads the answers to the questions that were asked; what was given to others is passed over. */
-export function readAnswers(form: Pick<Form, 'items' | 'languages'>, given: Given): ReadAnswers {
+/**
+ * Reads the answers to the questions that were asked; what was given to others is passed over.
+ *
+ * @param between what stands between several answers in columns that the roll had before.
+ */
+export function readAnswers(
+  form: Pick<Form, 'items' | 'languages'>,
+  given: Given,
+  between?: Between,
+): ReadAnswers {
   const values: Record<string, string> = {};
   const files: Record<string, readonly string[]> = {};
   const problems: AnswerProblem[] = [];
   for (const item of shownItems(form, given)) {
-    Object.assign(values, cellsOf(item, given, form.languages[0]!));
+    Object.assign(values, cellsOf(item, given, form.languages[0]!, between));
     if (item.kind === 'file' || item.kind === 'signature')
       for (const id of columnIdsOf(item)) files[id] = allGiven(given, id);
     problems.push(...problemsOf(item, given));

@@ -22,6 +22,8 @@ import {
   writingsOf,
 } from '@scriptum/core/template';
 import type { DataSource, EntityManager } from 'typeorm';
+import { Form } from '@scriptum/core/form';
+import { publishForm } from '../intake/doors.js';
 import { z } from 'zod';
 import { prepareGround } from '../ground/prepare-ground.js';
 import { keepBlob } from '../store/blobs.js';
@@ -167,6 +169,7 @@ async function loadFolio(
   }
   await addSorting(manager, folio, from, columns);
   await addException(manager, folio, from, at);
+  await addForm(manager, folio, from, columns);
   return folio.id;
 }
 
@@ -224,6 +227,30 @@ async function addSorting(
   const content = Sorting.parse({ rules: rules.map((rule) => ({ id: newId(), ...rule })) });
   const [sorting] = writingsOf(writings, 'sorting');
   await changeWriting(manager, { ...sorting!, schoolId }, { content, staffId: null });
+}
+
+/** The form of `form.json`, where the folder has one: published, with the columns of the roll by their titles behind `@`. */
+async function addForm(
+  manager: EntityManager,
+  { id: folioId, schoolId }: FolioRow,
+  from: string,
+  columns: FolioRow['columns'],
+): Promise<void> {
+  const json = await readFile(path.join(from, 'form.json'), 'utf8').catch(() => null);
+  if (json === null) return;
+  const own = new Map<string, string>();
+  const content = Form.parse(
+    JSON.parse(json, (_, value: unknown) => {
+      if (typeof value !== 'string') return value;
+      if (value.startsWith('@')) return columns.find(({ title }) => title === value.slice(1))!.id;
+      if (!value.startsWith('#')) return value;
+      own.set(value, own.get(value) ?? newId());
+      return own.get(value);
+    }),
+  );
+  const place = { schoolId, folioId };
+  const { id, version } = await addWriting(manager, place, { kind: 'form', content }, null);
+  await publishForm(manager, { ...place, staffId: null }, id, version);
 }
 
 const ExceptionFile = z.object({ learner: z.string(), instead: z.string(), text: z.string() });

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { SendAnswer, type AnswerKept, type OpenedForm, type UploadKept } from '@scriptum/core/contract';
-import type { Form, FormItem } from '@scriptum/core/form';
 import express, { type Request, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
+import pLimit from 'p-limit';
 import type { DataSource } from 'typeorm';
 import { sendProblem } from '../http/problems.js';
 import { sendPicture } from '../http/pictures.js';
@@ -33,6 +33,8 @@ const ANSWER_MOST = 1024 * 1024;
 /** Requests a minute of one address: a whole year group may sit behind one. */
 const PER_MINUTE = 1200;
 const UPLOADS_PER_MINUTE = 240;
+/** Files that are in memory at a time; the others wait on the line. */
+const UPLOADS_AT_ONCE = 12;
 
 /**
  * Forms as families answer them: apart from the rest, without a session and without cookies. What is sent is refused by a code that the
@@ -75,7 +77,12 @@ export function formPages(parts: FormParts): Router {
     response
       .status(door || token === 'draft' ? 200 : 404)
       .type('html')
-      .send(page.replaceAll('%NONCE%', String(response.locals['nonce'])));
+      .send(
+        page
+          .replaceAll('%NONCE%', String(response.locals['nonce']))
+          // The form comes while the script does.
+          .replace('<!-- %PRELOAD% -->', door ? preload(request.baseUrl + request.path) : ''),
+      );
   };
   router.get('/:token', show);
   router.get('/:token/change/:edit', show);
@@ -98,7 +105,7 @@ export function formPages(parts: FormParts): Router {
       state,
       at: state === 'not yet' ? form.terms.opens : state === 'over' ? form.terms.closes : null,
       version: door.version,
-      form: state === 'open' ? withoutRightAnswers(form) : { ...withoutRightAnswers(form), items: [] },
+      form: state === 'open' ? form : { ...form, items: [] },
       ticket: tickets.give(token),
     };
   };
@@ -129,22 +136,6 @@ export function formPages(parts: FormParts): Router {
     );
   });
 
-  router.post(
-    '/:token/uploads',
-    rateLimit({ windowMs: 60_000, limit: UPLOADS_PER_MINUTE, legacyHeaders: false, standardHeaders: true }),
-    express.raw({ type: () => true, limit: UPLOAD_MOST }),
-    async (request, response) => {
-      const door = await doorOf(request);
-      const { item, name, ticket, nonce } = request.query;
-      keyOf(door, String(ticket), String(nonce));
-      const form = await formAt(manager, door);
-      if (stateOfDoor(door, form, new Date()) !== 'open') throw conflict('closed', CLOSED);
-      const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-      const brought = { itemId: String(item), name: String(name).slice(0, 500), bytes };
-      response.json((await keepUpload(manager, door, form, brought)) satisfies UploadKept);
-    },
-  );
-
   /** The key of a ticket that was worked for. @throws Refusal */
   const keyOf = (door: FormDoorRow, ticket: string, nonce: string): string => {
     const looked = tickets.look(door.token, ticket, nonce);
@@ -158,6 +149,32 @@ export function formPages(parts: FormParts): Router {
     const { ticket, nonce, ...sent } = checkInput(SendAnswer, request.body);
     return { ...sent, key: keyOf(door, ticket, nonce) };
   };
+  const reading = pLimit(UPLOADS_AT_ONCE);
+  const raw = express.raw({ type: () => true, limit: UPLOAD_MOST });
+  router.post(
+    '/:token/uploads',
+    rateLimit({ windowMs: 60_000, limit: UPLOADS_PER_MINUTE, legacyHeaders: false, standardHeaders: true }),
+    async (request, response) => {
+      const door = await doorOf(request);
+      const { item, name, ticket, nonce } = request.query;
+      // Nothing is read of what nobody has worked for.
+      keyOf(door, String(ticket), String(nonce));
+      const form = await formAt(manager, door);
+      if (stateOfDoor(door, form, new Date()) !== 'open') throw conflict('closed', CLOSED);
+      const kept = await reading(async () => {
+        await new Promise<void>((resolve, reject) =>
+          raw(request, response, (error?: unknown) => (error ? reject(error as Error) : resolve())),
+        );
+        const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+        return keepUpload(manager, door, form, {
+          itemId: String(item),
+          name: String(name).slice(0, 500),
+          bytes,
+        });
+      });
+      response.json(kept satisfies UploadKept);
+    },
+  );
   router.post('/:token/answers', body, async (request, response) => {
     const door = await doorOf(request);
     response.json((await answers.take(door, sentIn(door, request))) satisfies AnswerKept);
@@ -177,16 +194,10 @@ export function formPages(parts: FormParts): Router {
   return router;
 }
 
-const CLOSED = 'The school has closed this form. Ask there if you still want to answer.';
+/** Asks for what a page will ask for; the path has letters, digits, hyphens and slashes alone. */
+const preload = (path: string): string =>
+  /^[\w/-]+$/.test(path)
+    ? `<link rel="preload" as="fetch" href="${path.replace(/\/$/, '')}/form" crossorigin="anonymous">`
+    : '';
 
-/** Whoever answers must not find the right answers in what is sent. */
-function withoutRightAnswers(form: Form): Form {
-  return {
-    ...form,
-    items: form.items.map((item): FormItem => {
-      if (!('right' in item) && !('points' in item)) return item;
-      const { right: _right, points: _points, ...asked } = item;
-      return asked;
-    }),
-  };
-}
+const CLOSED = 'The school has closed this form. Ask there if you still want to answer.';

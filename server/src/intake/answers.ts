@@ -66,7 +66,7 @@ export class Answers {
       const form = await formAt(manager, now);
       if (known) return { kept: this.keptOf(known, form), entryId: null };
       expectOpen(now, form);
-      const read = readFor(form, sent, now.version);
+      const read = readFor(form, sent, now.version, folio);
       const row: FormAnswerRow = {
         id: newId(),
         schoolId,
@@ -109,7 +109,7 @@ export class Answers {
    * @throws AnswersWrong, Refusal
    */
   async change(door: FormDoorRow, answerId: string, sent: Sent): Promise<AnswerKept> {
-    const { schoolId, folioId, writingId } = door;
+    const { schoolId, folioId } = door;
     const { kept, entryId } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
       const now = await doorNow(manager, door);
@@ -118,7 +118,7 @@ export class Answers {
       if (!form.terms.mayChange)
         throw conflict('no-changes', 'Answers to this form cannot be changed any more.');
       const row = await this.find(manager, now, answerId);
-      const read = readFor(form, sent, now.version);
+      const read = readFor(form, sent, now.version, folio);
       const onceKey = await onceKeyOf(manager, now, form, sent.given, row.id);
       const changed = {
         version: now.version,
@@ -239,8 +239,12 @@ function expectOpen(door: FormDoorRow, form: Form): void {
  *
  * @throws AnswersWrong; Refusal `form-changed` where another version was answered and something is missing in the one of now.
  */
-function readFor(form: Form, { given, version }: Sent, now: number): ReadAnswers {
-  const read = readAnswers(form, given);
+function readFor(form: Form, { given, version }: Sent, now: number, { columns }: FolioRow): ReadAnswers {
+  const read = readAnswers(
+    form,
+    given,
+    (columnId) => columns.find(({ id }) => id === columnId)?.format?.separator ?? DEFAULT_BETWEEN,
+  );
   if (read.problems.length === 0) return read;
   if (version !== now)
     throw conflict(
@@ -255,6 +259,9 @@ function shownGiven(form: Form, given: Given): Given {
   const asked = new Set(shownItems(form, given).flatMap(columnIdsOf));
   return Object.fromEntries(Object.entries(given).filter(([id]) => asked.has(id)));
 }
+
+/** As cells are read where nothing is said of the column (`readValue`). */
+const DEFAULT_BETWEEN = ',';
 
 /** By what an answer counts once. @throws AnswersWrong where somebody has answered with it before. */
 async function onceKeyOf(

@@ -83,7 +83,7 @@ export async function listDoors(
  */
 export async function publishForm(
   manager: EntityManager,
-  { schoolId, folioId, staffId }: { schoolId: string; folioId: string; staffId: string },
+  { schoolId, folioId, staffId }: { schoolId: string; folioId: string; staffId: string | null },
   writingId: string,
   version: number,
 ): Promise<void> {

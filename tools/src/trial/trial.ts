@@ -1,3 +1,4 @@
+import { answerAll, publishForm } from './answers.js';
 import { Findings } from './findings.js';
 import { TrialSetup, pause } from './trial-setup.js';
 import { oddText, seeded } from './odd-texts.js';
@@ -5,11 +6,12 @@ import { Person } from './person.js';
 import type { ServerProcess } from './server-process.js';
 
 /** What can be tried, and how often. */
-export const TRIALS = ['press', 'pack', 'dispatch', 'database', 'servers', 'texts'] as const;
+export const TRIALS = ['press', 'pack', 'dispatch', 'answers', 'database', 'servers', 'texts'] as const;
 export type TrialName = (typeof TRIALS)[number];
 
 const PAPERS = 300;
 const MESSAGES = 300;
+const ANSWERS = 300;
 const random = seeded(7);
 const between = (least: number, most: number): number => least + Math.floor(random() * (most - least));
 
@@ -131,7 +133,7 @@ async function dispatchTrial(
 /** A server that is killed and started again. */
 class Killed {
   person!: Person;
-  private server!: ServerProcess;
+  server!: ServerProcess;
   constructor(private readonly setup: TrialSetup) {}
 
   async start(): Promise<this> {
@@ -186,6 +188,42 @@ const RUN: Readonly<Record<TrialName, (say: (line: string) => void, times: numbe
     await server.stop();
     await setup.close();
     say(findings.say('The server is killed in a dispatch', `${MESSAGES} messages each`));
+  },
+
+  async answers(say, times) {
+    const setup = await TrialSetup.make();
+    const killed = await new Killed(setup).start();
+    const findings = new Findings();
+    const { folioId, path } = await publishForm(killed.person);
+    // Kills come at random among the answers.
+    const due = Array.from({ length: times }, () => between(1, ANSWERS - 1)).sort((a, b) => a - b);
+    let count = 0;
+    let all = false;
+    const answering = answerAll(
+      () => killed.server.url,
+      path,
+      ANSWERS,
+      (kept) => (count = kept),
+    ).finally(() => (all = true));
+    for (const at of due) {
+      while (count < at && !all) await pause(2);
+      if (all) break;
+      const began = performance.now();
+      await killed.strike();
+      findings.slowest = Math.max(findings.slowest, performance.now() - began);
+      findings.rounds++;
+    }
+    await answering;
+    const rows = await setup.count('SELECT COUNT(*) AS n FROM entry WHERE folioId = ?', [folioId]);
+    const told = await setup.count(
+      "SELECT COUNT(DISTINCT JSON_VALUE(`values`, '$.asked')) AS n FROM entry WHERE folioId = ?",
+      [folioId],
+    );
+    findings.lost += ANSWERS - told;
+    findings.doubled += rows - told;
+    await killed.stop();
+    await setup.close();
+    say(findings.say('The server is killed while a form is answered', `${ANSWERS} answers in all`));
   },
 
   async database(say, times) {

@@ -36,6 +36,8 @@ const EMPTY: Form = {
   },
 };
 
+/** Milliseconds after which the work for a ticket begins. */
+const AFTER = 700;
 /** Milliseconds from the opening of a form until its answers are taken. */
 const SOONEST = 1_600;
 
@@ -238,7 +240,9 @@ export class Answering {
   }
 
   private pay(ticket: string): void {
-    this.paid = { ticket, nonce: payFor(ticket), from: performance.now() };
+    // The page comes first.
+    const later = new Promise((resolve) => setTimeout(resolve, AFTER));
+    this.paid = { ticket, nonce: later.then(() => payFor(ticket)), from: performance.now() };
   }
 
   private async hand(): Promise<AnswerKept> {

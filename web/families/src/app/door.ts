@@ -56,7 +56,7 @@ export class Door {
 async function ask<T>(address: string, init: RequestInit = {}): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(address, { credentials: 'omit', ...init });
+    response = await fetch(address, init);
   } catch {
     throw new Refused('offline', '');
   }

@@ -12,10 +12,21 @@ import {
   computed,
   effect,
   inject,
+  signal,
   untracked,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { emptyForm, pagesOf, wordsIn, type Form, type FormItem, type ItemKind } from '@scriptum/core/form';
+import type { DeletedWritings } from '@scriptum/core/contract';
+import {
+  columnIdsOf,
+  emptyForm,
+  pagesOf,
+  wordsIn,
+  type Form,
+  type FormItem,
+  type ItemKind,
+} from '@scriptum/core/form';
+import { nameColumns } from '@scriptum/core/roll';
 import { Api, troubleOf } from '../../api/api';
 import { newId } from '../../api/new-id';
 import { deskActions, deskFeature } from '../../state/desk';
@@ -104,10 +115,23 @@ export class FormsView {
     };
   });
 
+  /** Forms that were deleted, the last one first. */
+  protected readonly deleted = signal<DeletedWritings['writings']>([]);
+
   constructor() {
     const folioId = computed(() => this.folio()?.id);
     effect(() => {
       if (folioId()) untracked(() => this.store.dispatch(formsActions.asked()));
+    });
+    const count = computed(() => this.forms().length);
+    effect(() => {
+      const id = folioId();
+      count();
+      if (!id) return;
+      this.api.deletedWritings(id).subscribe({
+        next: ({ writings }) => this.deleted.set(writings.filter(({ kind }) => kind === 'form')),
+        error: () => this.deleted.set([]),
+      });
     });
   }
 
@@ -127,6 +151,18 @@ export class FormsView {
     });
   }
 
+  protected restore(id: string): void {
+    const folio = this.folio();
+    if (!folio) return;
+    this.api.restoreWriting(folio.id, id).subscribe({
+      next: () => {
+        this.store.dispatch(deskActions.rollNews({ folioId: folio.id }));
+        this.store.dispatch(formsActions.pick({ id }));
+      },
+      error: (error: unknown) => this.store.dispatch(deskActions.failed({ trouble: troubleOf(error) })),
+    });
+  }
+
   protected pickForm(id: string): void {
     this.store.dispatch(formsActions.pick({ id }));
   }
@@ -138,7 +174,7 @@ export class FormsView {
   protected add(kind: ItemKind): void {
     const form = this.form();
     if (!form) return;
-    const item = newItem(kind, form.languages[0]!, newId);
+    const item = this.inKnownColumns(newItem(kind, form.languages[0]!, newId), form);
     const at = form.items.findIndex(({ id }) => id === this.pickedId());
     const items = [...form.items];
     items.splice(at < 0 ? items.length : at + 1, 0, item);
@@ -192,6 +228,19 @@ export class FormsView {
     if (!content) return;
     event?.preventDefault();
     this.store.dispatch(writingActions.replaced({ id: draft.id, content }));
+  }
+
+  /** A name goes into the columns that the roll has for it, where no other question does. */
+  private inKnownColumns(item: FormItem, form: Form): FormItem {
+    if (item.kind !== 'name') return item;
+    const used = new Set(form.items.flatMap(columnIdsOf));
+    const columnOf = (role: 'given name' | 'surname'): string | undefined =>
+      nameColumns(this.others()).find((column) => column.role === role && !used.has(column.id))?.id;
+    return {
+      ...item,
+      givenId: columnOf('given name') ?? item.givenId,
+      familyId: columnOf('surname') ?? item.familyId,
+    };
   }
 
   private move(from: number, to: number): void {

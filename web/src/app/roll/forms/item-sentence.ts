@@ -45,7 +45,21 @@ export function itemSentence({ form, item, others }: ItemSurroundings): Sentence
     ...kindPieces(item),
     '. ',
   ];
-  if (item.kind !== 'name' && item.kind !== 'grid') pieces.push(...columnPieces(item, others));
+  if (item.kind !== 'name' && item.kind !== 'grid')
+    pieces.push(...columnPieces(item, freeFor(item, form, others)));
+  if (item.kind === 'short' || item.kind === 'long' || item.kind === 'number')
+    pieces.push(
+      ' It begins ',
+      part(
+        'initial',
+        'what stands there to begin with',
+        item.initial ? `with “${item.initial}”` : 'blank',
+        item.initial ?? '',
+        [option('', 'blank')],
+        'With this',
+      ),
+      '.',
+    );
   if (canBring(item))
     pieces.push(
       ' ',
@@ -93,6 +107,12 @@ function prefillName({ items, languages }: Form, item: FormItem): string {
     const name = n === 1 ? plain : `${plain}-${n}`;
     if (!taken.has(name)) return name;
   }
+}
+
+/** Columns that no other question goes into. */
+function freeFor(item: FormItem, { items }: Form, others: readonly Column[]): readonly Column[] {
+  const used = new Set(items.flatMap((one) => (one.id === item.id ? [] : columnIdsOf(one))));
+  return others.filter(({ id }) => !used.has(id));
 }
 
 function columnPieces(item: FormItem, others: readonly Column[]): SentencePiece[] {
@@ -415,7 +435,10 @@ export function changeItem({ form, item }: ItemSurroundings, change: SentenceCha
           ? set('prefill', value)
           : item;
     case 'initial':
-      return set('initial', value || undefined);
+      return set(
+        'initial',
+        item.kind === 'number' && value !== '' ? (limitOf(item, value) ?? item.initial) : value || undefined,
+      );
     case 'rule':
       return set('rule', ruleOf(value));
     case 'ruleText':

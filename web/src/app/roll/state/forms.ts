@@ -58,7 +58,12 @@ export const formsFeature = createFeature({
       answers: { entryId, answers },
     })),
     on(formsActions.failed, (state, { trouble }): FormsState => ({ ...state, busy: false, trouble })),
-    on(formsActions.pick, (state, { id }): FormsState => ({ ...state, pickedId: id, itemId: null, trouble: null })),
+    on(formsActions.pick, (state, { id }): FormsState => ({
+      ...state,
+      pickedId: id,
+      itemId: null,
+      trouble: null,
+    })),
     on(formsActions.pickItem, (state, { itemId }): FormsState => ({ ...state, itemId })),
     on(formsActions.publish, formsActions.open, (state): FormsState => ({
       ...state,

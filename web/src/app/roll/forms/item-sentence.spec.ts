@@ -1,0 +1,116 @@
+import type { Column } from '@scriptum/core/column';
+import { emptyForm, FormItem, type Form } from '@scriptum/core/form';
+import type { SentencePart, SentencePiece } from '../../ui/sentence/sentence-piece';
+import { ASKED, BETWEEN, newItem } from './item-kinds';
+import { changeItem, itemSentence, shownSentence } from './item-sentence';
+import { changeTerms, localMoment, termsSentence } from './terms-sentence';
+
+let n = 0;
+const newId = (): string => `id${++n}`;
+const others: Column[] = [{ id: 'class1', title: 'Class' }];
+const formOf = (...items: FormItem[]): Form => ({ ...emptyForm('Form', 'en'), items });
+const around = (item: FormItem, before: FormItem[] = []) => ({ form: formOf(...before, item), item, others });
+const textOf = (pieces: readonly SentencePiece[]): string =>
+  pieces.map((piece) => (typeof piece === 'string' ? piece : piece.text)).join('');
+const partOf = (pieces: readonly SentencePiece[], id: string): SentencePart =>
+  pieces.find((piece): piece is SentencePart => typeof piece !== 'string' && piece.id === id)!;
+const changed = (item: FormItem, ...changes: [string, string][]): FormItem =>
+  changes.reduce((now, [id, value]) => changeItem(around(now), { id, value }), item);
+
+test('every kind that can be added is one that the form takes, and reads as a sentence', () => {
+  for (const { kind } of [...ASKED, ...BETWEEN]) {
+    const item = newItem(kind, 'en', newId);
+    expect(FormItem.safeParse(item).success).toBe(true);
+    const sentence = textOf(itemSentence(around(item)));
+    expect(sentence).not.toMatch(/undefined|null|\s\s| \./);
+    expect(textOf(shownSentence(around(item)))).toMatch(/ always\.$/);
+  }
+});
+
+test('what is chosen or typed in a sentence is what the item says afterwards', () => {
+  const number = changed(
+    newItem('number', 'en', newId),
+    ['required', 'true'],
+    ['least', '-2,5'],
+    ['most', '40'],
+    ['whole', 'true'],
+  );
+  expect(number).toMatchObject({ required: true, least: '-2.5', most: '40', whole: true });
+  expect(textOf(itemSentence(around(number)))).toContain(
+    'It has to be answered, is a whole number from -2.5 to 40',
+  );
+  const day = changed(newItem('date', 'en', newId), ['first', '2026-02-30x'], ['last', '2026-03-05']);
+  expect(day).toMatchObject({ last: '2026-03-05' });
+  expect(day).not.toHaveProperty('first');
+  const time = changed(newItem('time', 'en', newId), ['first', '8:30']);
+  expect(time).toMatchObject({ first: '08:30' });
+  const short = changed(
+    newItem('short', 'en', newId),
+    ['rule', 'begins with'],
+    ['ruleText', 'TQ-'],
+    ['most', '12'],
+    ['least', 'x'],
+  );
+  expect(short).toMatchObject({ rule: { is: 'begins with', text: 'TQ-' }, most: 12 });
+  expect(short).not.toHaveProperty('least');
+  expect(changed(short, ['rule', 'only digits'])).toMatchObject({ rule: { is: 'only', of: 'digits' } });
+  expect(changed(short, ['rule', ''])).not.toHaveProperty('rule');
+  for (const one of [number, day, time, short]) expect(FormItem.safeParse(one).success).toBe(true);
+});
+
+test('an item can stand in a column that the roll has, and be brought along by a link under a name of its own', () => {
+  const first = { ...newItem('short', 'en', newId), label: { en: 'Première classe?' } } as FormItem;
+  const inColumn = changed(first, ['column', 'class1']);
+  expect(textOf(itemSentence(around(inColumn)))).toContain('Its answers stand in Class');
+  expect(changed(inColumn, ['column', ''])).not.toHaveProperty('columnId');
+  const { options } = partOf(itemSentence(around(first)), 'prefill');
+  expect(options.map(({ value }) => value)).toEqual(['', 'premiere-classe']);
+  const brought = changed(first, ['prefill', options[1]!.value]);
+  const second = { ...first, id: 'other' } as FormItem;
+  expect(partOf(itemSentence(around(second, [brought])), 'prefill').options[1]!.value).toBe(
+    `${options[1]!.value}-2`,
+  );
+  // What cannot stand in a link is not taken.
+  expect(changed(first, ['prefill', 'Größe'])).toEqual(first);
+});
+
+test('an item hangs on answers before it alone', () => {
+  const yesNo = { ...newItem('one', 'en', newId), label: { en: 'Sailed?' } } as FormItem;
+  const item = newItem('long', 'en', newId);
+  const at = { form: formOf(yesNo, item, newItem('short', 'en', newId)), item, others };
+  const conditional = changeItem(at, { id: 'stands', value: 'if' });
+  const columnId = yesNo.id;
+  expect(conditional.shownIf).toEqual({ columnId, is: 'equal', values: [''] });
+  const asked = { ...at, form: formOf(yesNo, conditional), item: conditional };
+  const sentence = shownSentence(asked);
+  expect(partOf(sentence, 'if 0').options.map(({ label }) => label)).toEqual(['Take this out', 'Sailed?']);
+  expect(partOf(sentence, 'with 0').options.map(({ label }) => label)).toEqual(['Yes', 'No']);
+  expect(changeItem(asked, { id: 'with 0', value: 'Yes' }).shownIf).toEqual({
+    columnId,
+    is: 'equal',
+    values: ['Yes'],
+  });
+  expect(changeItem(asked, { id: 'stands', value: 'always' })).not.toHaveProperty('shownIf');
+  // Before the first question there is nothing to ask for.
+  expect(changeItem(around(item), { id: 'stands', value: 'if' })).not.toHaveProperty('shownIf');
+});
+
+test('the terms read as a sentence, and are changed in it', () => {
+  const email = { ...newItem('email', 'en', newId), label: { en: 'Email' } } as FormItem;
+  const now = new Date('2026-11-27T10:20:00Z');
+  const form = formOf(email);
+  expect(textOf(termsSentence(form))).toBe(
+    'It is open as soon as it is published until somebody closes it, and takes all answers. Each counts as often as it is sent. ' +
+      'Afterwards people cannot change their answers. It stands on a page of its own.',
+  );
+  const set = (id: string, value: string, of = form): Form => changeTerms(of, { id, value }, now);
+  expect(set('opens', 'set').terms.opens).toBe('2026-11-27T11:00:00.000Z');
+  expect(set('opens', '', set('opens', 'set')).terms.opens).toBeNull();
+  expect(set('most', '120').terms.most).toBe(120);
+  for (const wrong of ['0', '-3', '1.5', 'many', '1000000']) expect(set('most', wrong).terms.most).toBeNull();
+  const once = set('once', email.id);
+  expect(textOf(termsSentence(once))).toContain('Each counts once for each “Email”');
+  expect(set('mayChange', 'true').terms.mayChange).toBe(true);
+  expect(set('embed', 'true').terms.embed).toBe(true);
+  expect(new Date(localMoment('2026-11-27T11:00:00.000Z')).toISOString()).toBe('2026-11-27T11:00:00.000Z');
+});
