@@ -420,6 +420,11 @@ describe('beside a sheet', () => {
     });
     expect([refreshed.status, refreshed.body.detail]).toEqual([200, undefined]);
     expect(await names()).toEqual(['Ada', 'Di', 'Cy']);
+    // Taking the newer version back takes back no answer that came meanwhile.
+    await answer(form, { [name.id]: 'Fay' });
+    const { earlier } = await client.get<Folio>(`/folios/${folio.id}`);
+    await client.send('POST', `/folios/${folio.id}/roll/earlier/${earlier!.id}`, {});
+    expect(await names()).toEqual(['Ada', 'Bo', 'Cy', 'Fay']);
     const anew = await client.bringIn<ProblemDetails>(folio.id, 'other.csv', 'Name\nEve\n');
     expect([anew.status, anew.body.code]).toEqual([409, 'answers-there']);
   });

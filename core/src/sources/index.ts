@@ -1,6 +1,7 @@
 export { carryWorked } from './carry-worked.js';
 export { guessJoinKey, WHOLE_NAME } from './join-key.js';
 export { applyJoin, type JoinPlan, JoinSpec, planJoin, takeOutSource } from './join.js';
+export { keepAnswers } from './keep-answers.js';
 export type { NearMatch } from './near-matches.js';
 export { type Bundle, type BundleTable, isOneRoster, readOneRoster } from './oneroster.js';
 export { type ReadableFile, readingLike } from './reading-like.js';

@@ -39,10 +39,13 @@ export interface Sent extends Pick<SendAnswer, 'version' | 'language' | 'given'>
   readonly key: string;
 }
 
+/** Milliseconds between two times that desks of a folio are told. */
+const TOLD_EVERY = 700;
+
 /** Takes what people answer. */
 export class Answers {
-  /** Called when an entry has been answered, or answered anew. */
-  answered: ((place: { schoolId: string; folioId: string; entryId: string }) => void) | null = null;
+  /** Folios whose desks were told a moment ago, and whether there was more since. */
+  private readonly telling = new Map<string, { more: boolean }>();
 
   constructor(
     private readonly database: DataSource,
@@ -162,10 +165,22 @@ export class Answers {
     };
   }
 
+  /** Tells desks of answers: at once, and of more that come soon after together. */
   private tell(place: { schoolId: string; folioId: string; entryId: string }): void {
-    this.events.tell(place.folioId, { kind: 'roll', desk: null });
-    this.changed(place.schoolId, place.folioId);
-    this.answered?.(place);
+    const { schoolId, folioId } = place;
+    const telling = this.telling.get(folioId);
+    if (telling) {
+      telling.more = true;
+      return;
+    }
+    const own = { more: false };
+    this.telling.set(folioId, own);
+    this.events.tell(folioId, { kind: 'roll', desk: null });
+    this.changed(schoolId, folioId);
+    setTimeout(() => {
+      this.telling.delete(folioId);
+      if (own.more) this.tell(place);
+    }, TOLD_EVERY).unref();
   }
 
   /** The cells of an answer, with what was brought along; that belongs to the answer from now on. */

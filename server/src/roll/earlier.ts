@@ -1,6 +1,7 @@
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
 import type { Roll } from '@scriptum/core/roll';
+import { keepAnswers } from '@scriptum/core/sources';
 import { In, type EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
 import { EarlierRow, SourceRow, type FolioRow } from '../store/entities/folio.js';
@@ -49,7 +50,9 @@ export async function goBack(manager: EntityManager, folio: FolioRow, earlierId:
   const { id: folioId, schoolId } = folio;
   const earlier = await manager.findOneBy(EarlierRow, { id: earlierId, folioId, schoolId });
   if (!earlier) throw notFound('This earlier state of the roll');
-  const { roll, sources } = JSON.parse((await unzip(earlier.state)).toString('utf8')) as State;
+  const { roll: before, sources } = JSON.parse((await unzip(earlier.state)).toString('utf8')) as State;
+  // What people have answered since is not what is taken back.
+  const roll = keepAnswers(before, await loadRoll(manager, folio));
   await replaceRoll(manager, folio, roll);
   await manager.delete(SourceRow, { folioId, schoolId });
   await manager.insert(
