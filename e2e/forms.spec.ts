@@ -181,6 +181,31 @@ test('a form speaks the language of who answers, from right to left where that i
   await expect(parent.getByRole('heading', { level: 1 })).toHaveText('رحلة');
   expect(await parent.evaluate(() => [document.dir, document.documentElement.lang])).toEqual(['rtl', 'ar']);
   await expectFits(parent);
+
+  // The site of somebody else: it may show the form only once the form says so, and gives it the room that it takes.
+  const origin = new URL(page.url()).origin;
+  const token = new URL(doors[0]!.link).pathname.split('/').at(-1)!;
+  const site = await context.newPage();
+  await site.route('http://club.example/', (route) =>
+    route.fulfill({
+      contentType: 'text/html',
+      body: `<!doctype html><title>Club</title><script src="${origin}/families/embed.js" data-form="${token}"></script>`,
+    }),
+  );
+  await site.goto('http://club.example/');
+  const inside = site.frameLocator('iframe');
+  await expect(inside.locator('body')).not.toContainText('Ausflug');
+  const terms = { embed: true };
+  await page.request.put(`/api/folios/${folio.id}/writings/${writing.id}`, {
+    data: { kind: 'form', version: 1, content: { ...content, terms } },
+    headers: await csrf(page),
+  });
+  await post(`/forms/${writing.id}/publish`, { version: 2 });
+  await site.reload();
+  await expect(inside.getByRole('heading', { level: 1 })).toHaveText('Ausflug');
+  await expect
+    .poll(() => site.locator('iframe').evaluate((frame) => (frame as HTMLIFrameElement).style.height))
+    .toMatch(/^[1-9]\d{2,}px$/);
   await context.close();
 });
 

@@ -87,11 +87,7 @@ export function createApp(parts: AppParts): Express {
   app.use('/api', api(parts));
   app.use('/p', familyPages(parts));
   app.use('/f', formPages(parts));
-  if (parts.familiesFolder)
-    app.use(
-      '/families',
-      express.static(parts.familiesFolder, { index: false, maxAge: '1y', immutable: true, redirect: false }),
-    );
+  if (parts.familiesFolder) serveFamilies(app, parts.familiesFolder);
   if (parts.webFolder) serveInterface(app, parts.webFolder);
   app.use(problems(parts.log));
   return app;
@@ -186,6 +182,18 @@ function strictPolicy(secure: boolean): express.RequestHandler {
     originAgentCluster: false,
     referrerPolicy: { policy: 'no-referrer' },
   });
+}
+
+/** The families' application, and the script that puts a form into a page of another site, which is always called the same. */
+function serveFamilies(app: Express, folder: string): void {
+  app.get('/families/embed.js', (_request, response) => {
+    response.set({ 'Cross-Origin-Resource-Policy': 'cross-origin', 'Cache-Control': 'public, max-age=3600' });
+    response.sendFile(path.join(folder, 'embed.js'), { cacheControl: false });
+  });
+  app.use(
+    '/families',
+    express.static(folder, { index: false, maxAge: '1y', immutable: true, redirect: false }),
+  );
 }
 
 function serveInterface(app: Express, folder: string): void {
