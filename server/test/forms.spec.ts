@@ -237,6 +237,16 @@ describe('terms', () => {
     const replies = await Promise.all([1, 2, 3].map((n) => answer(one, { name01: `Ada ${n}` })));
     expect(replies.map(({ body }) => body.code ?? 'kept').sort()).toEqual(['full', 'full', 'kept']);
     expect(await says(one)).toEqual(['full', 'full']);
+    // An answer that is deleted makes room, for staff and families alike.
+    const doorOf = async (): Promise<[string, number]> => {
+      const { doors } = await client.get<{ doors: FormDoor[] }>(`/folios/${one.folio.id}/forms`);
+      return [doors[0]!.state, doors[0]!.answers];
+    };
+    expect(await doorOf()).toEqual(['full', 1]);
+    const [entry] = (await rollOf(one)).entries;
+    await client.send('DELETE', `/folios/${one.folio.id}/entries/${entry!.id}/answers`);
+    expect(await doorOf()).toEqual(['open', 0]);
+    expect(await says(one)).toEqual(['open', undefined]);
     const open = await published();
     await client.send('PUT', `/folios/${open.folio.id}/forms/${open.door.writingId}/open`, { isOpen: false });
     expect(await says(open)).toEqual(['closed', 'closed']);

@@ -146,6 +146,9 @@ export class Answers {
     const answerId = In(rows.map(({ id }) => id));
     await manager.delete(FormUploadRow, { schoolId: folio.schoolId, answerId });
     await manager.delete(FormAnswerRow, there);
+    // There is room for another one, where a form takes so many.
+    for (const { writingId } of rows)
+      await manager.decrement(FormDoorRow, { writingId, schoolId: folio.schoolId }, 'answers', 1);
   }
 
   private async find(manager: EntityManager, door: FormDoorRow, id: string): Promise<FormAnswerRow> {

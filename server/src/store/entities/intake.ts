@@ -13,7 +13,7 @@ export class FormDoorRow {
   @Column({ type: 'int' }) version!: number;
   /** Answers are taken, as far as the form's own terms say so. */
   @Column({ type: 'boolean' }) isOpen!: boolean;
-  /** How many there were, those among them that were deleted since. */
+  /** How many there are; counted here, so that a form that takes so many is full at the right one. */
   @Column({ type: 'int', default: 0 }) answers!: number;
   @InstantColumn() publishedAt!: Date;
   @IdColumn({ nullable: true }) publishedBy!: string | null;
