@@ -9,6 +9,8 @@ import {
   type Inline,
   type ListItem,
 } from '@scriptum/core/text';
+import { DatabaseSlices } from '@scriptum/server/jobs/database-slices';
+import { endRun } from '@scriptum/server/press/commit-papers';
 import { PressRunRow } from '@scriptum/server/store/entities/register';
 import {
   type Client,
@@ -604,6 +606,26 @@ test('a run that a dead server left is finished by the next', async () => {
     state: 'finished',
   });
   await again.close();
+});
+
+test('a run of which papers still wait does not end as done, whoever looks after it', async () => {
+  const own = await startTestServer();
+  const person = await newSchool(own);
+  const folio = await person.folioOf('Name\nAmara\nIlse', { letter: ['Dear {{Name}}'] });
+  await person.press(own, folio.id);
+  const { database } = own.running;
+  const run = await database.manager.findOneByOrFail(PressRunRow, { folioId: folio.id });
+  await database.query(
+    "UPDATE paper SET state = 'waiting', blobHash = NULL, pages = NULL, bytes = NULL WHERE position > 0",
+  );
+  await database.manager.update(PressRunRow, { id: run.id }, { state: 'running', finishedAt: null });
+  await endRun(database, new DatabaseSlices(database), run, 'done');
+  // Whoever looks after runs offers what waits again, and it is made.
+  await own.running.press.ended(run.id);
+  expect(await database.query('SELECT state, COUNT(*) AS n FROM paper GROUP BY state')).toEqual([
+    { state: 'pressed', n: '2' },
+  ]);
+  await own.close();
 });
 
 test('a proof tells where each block of the text stands, where the file has it too', async () => {

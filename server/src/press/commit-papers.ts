@@ -240,7 +240,9 @@ export async function endRun(
       "SELECT id FROM press_run WHERE id = ? AND schoolId = ? AND state = 'running' FOR UPDATE",
       [id, schoolId],
     );
-    if (rows.length === 0 || (only && (await queue.isOpen(manager, id)))) return;
+    if (rows.length === 0) return;
+    // A paper that still waits is to be done, also where its slice was lost: it is offered again.
+    if (only && ((await queue.isOpen(manager, id)) || (await hasWaiting(manager, id)))) return;
     await queue.stop(manager, id);
     const taken = await manager.delete(PaperRow, { runId: id, schoolId, state: 'waiting' });
     if (taken.affected) await tookPapersOut(manager, folioId, revision);
@@ -250,3 +252,6 @@ export async function endRun(
     await setComparedWith(manager, folioId, `run ${id}`);
   });
 }
+
+const hasWaiting = (manager: EntityManager, runId: string): Promise<boolean> =>
+  manager.existsBy(PaperRow, { runId, state: 'waiting' });
