@@ -4,6 +4,8 @@ import { EventEmitter } from 'node:events';
 export type FolioNews =
   | { readonly kind: 'run' }
   | { readonly kind: 'dispatch' }
+  /** A standing order has done something, or waits for somebody. */
+  | { readonly kind: 'order' }
   /** A pack is asked for, or has come further. */
   | { readonly kind: 'pack' }
   /** More is known of what papers come to. */

@@ -19,6 +19,8 @@ import { DatabaseSlices } from './jobs/database-slices.js';
 import { SliceWorker } from './jobs/slice-worker.js';
 import { Answers } from './intake/answers.js';
 import { EditLinks, Tickets } from './intake/tickets.js';
+import { StandingOrders } from './order/standing-orders.js';
+import { YesLinks } from './order/yes-links.js';
 import { sweepUploads } from './intake/uploads.js';
 import { Registers } from './register/registers.js';
 import { SharedNews } from './shared-news.js';
@@ -26,6 +28,7 @@ import { createApp } from './http/app.js';
 import { Accounts } from './post/accounts.js';
 import { Enclosing } from './post/enclosing.js';
 import { MailHosts } from './post/mail-hosts.js';
+import type { Posting } from './post/dispatch.js';
 import { Outbox } from './post/outbox.js';
 import { takeReturn } from './post/returns.js';
 import { ReturnBoxes } from './post/return-boxes.js';
@@ -66,6 +69,7 @@ export interface Running {
 /** Milliseconds between two looks for work that nobody does. */
 const PRESS_POLL = 2_000;
 const SLICE_POLL = 500;
+const ORDER_POLL = 1_000;
 const OUTBOX_POLL = 3_000;
 /** Milliseconds between two rounds in which sessions and counts that have run out are taken out. */
 const SWEEP_EVERY = 10 * 60_000;
@@ -83,6 +87,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   await practicePost?.listen(settings.practicePostPort);
   const secretKey = settings.secretKey ?? (await ownSecret(settings.dataFolder, 'mail-key'));
   const secrets = new Secrets(secretKey);
+  const domain = settings.mailFrom.split('@')[1]!;
   // Known once it is listened to, where nothing else is set.
   let address = settings.address ?? '';
   const hosts = new MailHosts(settings.mailHosts);
@@ -127,6 +132,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     poll: PRESS_POLL,
     plan: (request) => rolls.do('planRun', request),
     ended: async (place) => {
+      await orders.ended(place);
       await packs.growWhereDue(place);
       await drops.begin(place);
     },
@@ -135,7 +141,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const tries = new Tries(database, outbox, {
     plan: (asked) => rolls.do('planTry', asked),
     set: (place, paper) => setTry({ database, programs: press.programs, typesetter, leaving }, place, paper),
-    domain: settings.mailFrom.split('@')[1]!,
+    domain,
     address: () => address,
     enclosing,
     secrets,
@@ -147,6 +153,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     events,
     log,
     wake,
+    (place) => void orders.changed(place),
   );
   const checks = new CheckPapers(database, queue, typesetter, press.programs, events, log, {
     due: (place) => rolls.do('dueChecks', place),
@@ -160,6 +167,13 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     plan: (request) => rolls.do('planPack', request),
     wake,
   });
+  const posting = (): Posting => ({ domain, address, key: secretKey });
+  const orders: StandingOrders = new StandingOrders(database, queue, outbox, events, log, {
+    poll: ORDER_POLL,
+    act: (place) => rolls.do('doOrders', { ...place, posting: posting() }),
+    wake,
+    domain,
+  });
   const shelf = settings.demo ? new PracticeShelf(path.join(settings.dataFolder, 'practice-shelf')) : null;
   const drops: DropOffs = new DropOffs(database, queue, events, log, {
     leaving,
@@ -170,7 +184,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   });
   const worker = new SliceWorker({
     queue,
-    handlers: { press, compare: registers, check: checks, pack: packs, drop: drops },
+    handlers: { press, compare: registers, check: checks, pack: packs, drop: drops, order: orders },
     term: settings.claimTerm,
     poll: SLICE_POLL,
     log,
@@ -184,9 +198,10 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const familiesFolder = path.join(root, 'web/families/dist/browser');
   const tickets = new Tickets(secretKey);
   const editLinks = new EditLinks(secretKey);
-  const answers = new Answers(database, events, editLinks, (schoolId, folioId) =>
-    registers.changed(schoolId, folioId),
-  );
+  const answers = new Answers(database, events, editLinks, {
+    changed: (schoolId, folioId) => registers.changed(schoolId, folioId),
+    owed: (place) => void orders.due(place),
+  });
   const app = createApp({
     database,
     events,
@@ -211,8 +226,10 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     builtIn,
     practice: practicePost,
     practicePost: practicePost !== null,
-    domain: settings.mailFrom.split('@')[1]!,
-    posting: () => ({ domain: settings.mailFrom.split('@')[1]!, address, key: secretKey }),
+    domain,
+    posting,
+    orders,
+    yesLinks: new YesLinks(secretKey),
     enclosing,
     answers,
     tickets,
@@ -236,6 +253,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   rolls.warm();
   await worker.open();
   await press.open();
+  await orders.open();
   await outbox.open();
   returnBoxes.open();
   // Beside what people do: nobody waits for it.
@@ -271,6 +289,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       await closeHttp(http, log);
       await news.close();
       press.close();
+      await orders.close();
       await worker.close();
       await outbox.close();
       await returnBoxes.close();

@@ -19,6 +19,7 @@ import {
   ProofRequest,
 } from './folio.js';
 import { INTAKE_ENDPOINTS } from './intake-endpoints.js';
+import { ORDER_ENDPOINTS } from './order-endpoints.js';
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
 import { Pack, PackAsked, PackContents, PackList } from './packs.js';
 import {
@@ -118,6 +119,7 @@ const readingText = z
 /** The whole HTTP interface; the server is built from it and describes itself with it. */
 export const ENDPOINTS = define({
   ...INTAKE_ENDPOINTS,
+  ...ORDER_ENDPOINTS,
   me: { method: 'get', path: '/me', summary: 'Who is signed in', open: true, answer: Me },
   csrf: {
     method: 'get',

@@ -4,6 +4,7 @@ export * from './endpoints.js';
 export * from './folio.js';
 export * from './intake.js';
 export * from './letterhead.js';
+export * from './orders.js';
 export { openApiDocument } from './openapi.js';
 export * from './packs.js';
 export * from './post-room.js';

@@ -110,6 +110,8 @@ export const RunLine = z
     by: z.string().nullable(),
     /** What was asked for, so that it can be asked for once more; null where that is not known. */
     asked: StartRun.nullable(),
+    /** The names of the standing orders that began it; none where a person did. */
+    orders: z.array(z.string()),
     /** The templates as they were then, by name and version, with how many papers of each were made. */
     templates: z.array(z.object({ name: z.string(), version: z.number().int(), papers: z.number().int() })),
     letterheadVersion: z.number().int().nullable(),

@@ -19,7 +19,7 @@ export function dayOf(
     value.kind === 'date'
       ? value.iso
       : value.kind === 'text'
-        ? readMoment(valueOf(entry, columnId), column.format?.order)?.iso
+        ? readMoment(valueOf(entry, columnId), column.format?.dateOrder)?.iso
         : undefined;
   if (!iso) return null;
   const day = new Date(`${iso.slice(0, 10)}T00:00:00Z`);

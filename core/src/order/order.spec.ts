@@ -154,7 +154,7 @@ describe('a time that has come', () => {
 const DAILY = { kind: 'day', columnId: 'dayday', after: 0 } as const;
 
 describe('a day in a row', () => {
-  const columns: Column[] = [{ id: 'dayday', title: 'Back on', type: 'date', format: { order: 'dmy' } }];
+  const columns: Column[] = [{ id: 'dayday', title: 'Back on', type: 'date', format: { dateOrder: 'dmy' } }];
   const entry = (text: string): Entry => ({ id: 'e', position: 0, values: { dayday: text } });
   const day = (text: string, after = 0, some = columns) =>
     dayOf({ ...DAILY, at: '08:00', after }, entry(text), some);

@@ -39,23 +39,44 @@ export function familyPage({ language: wanted, school, ends, state, nonce }: Pag
     state.kind === 'says'
       ? ''
       : `<footer><p>${day ? escapeHtml(words.until(day)) : ''}</p><p>${escapeHtml(words.keep)}</p></footer>`;
+  return plainPage({
+    language,
+    dir: words.dir ?? 'ltr',
+    title: state.kind === 'says' ? words.papers : title,
+    nonce,
+    body: `${from}
+<h1${state.kind === 'says' ? ' class="says"' : ''}>${escapeHtml(title)}</h1>
+${bodyOf(state, words)}
+${foot}`,
+  });
+}
+
+interface PlainPage {
+  readonly language: string;
+  readonly dir: 'ltr' | 'rtl';
+  readonly title: string;
+  /** Of the policy that lets its style through. */
+  readonly nonce: string;
+  /** HTML; what comes from people is escaped in it. */
+  readonly body: string;
+}
+
+/** A page for who has no account, or is not signed in: one document without scripts, which loads nothing else. */
+export function plainPage({ language, dir, title, nonce, body }: PlainPage): string {
   return `<!doctype html>
-<html lang="${escapeHtml(language)}" dir="${words.dir ?? 'ltr'}">
+<html lang="${escapeHtml(language)}" dir="${dir}">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="robots" content="noindex, nofollow">
 <meta name="color-scheme" content="light dark">
 <link rel="icon" href="data:,">
-<title>${escapeHtml(state.kind === 'says' ? words.papers : title)}</title>
+<title>${escapeHtml(title)}</title>
 <style nonce="${escapeHtml(nonce)}">${STYLE}</style>
 </head>
 <body>
 <main>
-${from}
-<h1${state.kind === 'says' ? ' class="says"' : ''}>${escapeHtml(title)}</h1>
-${bodyOf(state, words)}
-${foot}
+${body}
 </main>
 </body>
 </html>
@@ -109,7 +130,7 @@ main { max-width: 34rem; margin: 0 auto; padding: 2rem 1.25rem }
 h1 { margin: 0 0 1.25rem; font-size: 1.6rem; line-height: 1.25; text-wrap: balance }
 h1.says { font-size: 1.2rem; font-weight: 600; margin-top: .5rem }
 ul { list-style: none; margin: 0; padding: 0; display: grid; gap: .6rem }
-li > * { display: block; padding: .8rem 1rem; background: var(--leaf); border: 1px solid var(--rule); border-radius: .5rem; text-decoration: none; color: var(--teal); font-weight: 600 }
+li > :not(.one) { display: block; padding: .8rem 1rem; background: var(--leaf); border: 1px solid var(--rule); border-radius: .5rem; text-decoration: none; color: var(--teal); font-weight: 600 }
 li > a:hover { border-color: var(--teal) }
 li > .gone { color: var(--slate); background: none; border-style: dashed }
 li small { display: block; font-weight: 400; color: var(--slate) }
@@ -119,6 +140,13 @@ input { font: inherit; min-height: 3rem; padding: .5rem .75rem; color: inherit; 
 button { font: inherit; font-weight: 600; min-height: 3rem; padding: .5rem 1.25rem; border: 0; border-radius: .5rem; color: var(--on-teal); background: var(--teal); cursor: pointer; justify-self: start }
 :focus-visible { outline: 3px solid var(--teal); outline-offset: 2px }
 .wrong { margin: 0; color: var(--red) }
+.two { display: flex; flex-wrap: wrap; gap: .75rem; max-width: none; margin-top: 1.25rem }
+.two .no { background: none; color: var(--teal); box-shadow: inset 0 0 0 1px var(--teal) }
+.about { margin: 0 0 1.25rem; color: var(--slate) }
+.done { padding: .6rem 1rem; border-inline-start: 4px solid var(--teal); background: var(--leaf) }
+.one { padding: .8rem 1rem; background: var(--leaf); border: 1px solid var(--rule); border-radius: .5rem }
+.one a { display: inline-block; padding: .3rem 0; color: var(--teal) }
+.one .why { color: var(--red) }
 footer { margin-top: 2rem; padding-top: 1rem; border-top: 1px solid var(--rule); color: var(--slate); font-size: .9375rem }
 footer p { margin: 0 0 .4rem }
 @media print { footer, form { display: none } }

@@ -12,6 +12,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { familyPages, type FamilyParts } from '../family/routes.js';
 import { formPages, type FormParts } from '../family/forms.js';
+import { yesPages, type YesParts } from '../family/yes-pages.js';
 import { notFound } from '../refusal.js';
 import { SESSION_LIFE, type DatabaseSessionStore } from '../store/session-store.js';
 import { answer } from './call.js';
@@ -24,6 +25,7 @@ import { writingListRoutes } from './writing-list-routes.js';
 import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
 import { intakeRoutes, type IntakeParts } from './intake-routes.js';
+import { orderRoutes, type OrderParts } from './order-routes.js';
 import { letterheadRoutes } from './letterhead-routes.js';
 import { postRoomRoutes, type PostRoomParts } from './post-room-routes.js';
 import { practiceRoutes, type PracticeParts } from './practice-routes.js';
@@ -44,6 +46,8 @@ export interface AppParts
     FamilyParts,
     FormParts,
     IntakeParts,
+    OrderParts,
+    YesParts,
     StaffParts {
   readonly log: Logger;
   readonly sessionSecret: string;
@@ -87,6 +91,7 @@ export function createApp(parts: AppParts): Express {
   app.use('/api', api(parts));
   app.use('/p', familyPages(parts));
   app.use('/f', formPages(parts));
+  app.use('/y', yesPages(parts));
   if (parts.familiesFolder) serveFamilies(app, parts.familiesFolder);
   if (parts.webFolder) serveInterface(app, parts.webFolder);
   app.use(problems(parts.log));
@@ -145,6 +150,7 @@ function api(parts: AppParts): express.Router {
   letterheadRoutes(router, parts);
   rollRoutes(router, parts);
   intakeRoutes(router, parts);
+  orderRoutes(router, parts);
   registerRoutes(router, parts);
   checkRoutes(router, parts);
   packRoutes(router, parts);

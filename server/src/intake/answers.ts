@@ -15,6 +15,7 @@ import type { Entry } from '@scriptum/core/roll';
 import { SHEET_LIMITS } from '@scriptum/core/table';
 import { In, IsNull, type DataSource, type EntityManager } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
+import { oweAnswer } from '../order/owe.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
 import { AssetRow, EntryRow, type FolioRow } from '../store/entities/folio.js';
@@ -42,6 +43,14 @@ export interface Sent extends Pick<SendAnswer, 'version' | 'language' | 'given'>
 /** Milliseconds between two times that desks of a folio are told. */
 const TOLD_EVERY = 700;
 
+/** Who hears of answers. */
+export interface AnswersHears {
+  /** The roll has become another one. */
+  readonly changed: (schoolId: string, folioId: string) => void;
+  /** A standing order has something to do. */
+  readonly owed: (place: { readonly schoolId: string; readonly folioId: string }) => void;
+}
+
 /** Takes what people answer. */
 export class Answers {
   /** Folios whose desks were told a moment ago, and whether there was more since. */
@@ -51,8 +60,7 @@ export class Answers {
     private readonly database: DataSource,
     private readonly events: FolioEvents,
     private readonly links: EditLinks,
-    /** Told when the roll has become another one. */
-    private readonly changed: (schoolId: string, folioId: string) => void,
+    private readonly hears: AnswersHears,
   ) {}
 
   /**
@@ -62,12 +70,12 @@ export class Answers {
    */
   async take(door: FormDoorRow, sent: Sent): Promise<AnswerKept> {
     const { schoolId, folioId, writingId } = door;
-    const { kept, entryId } = await inTransaction(this.database, async (manager) => {
+    const { kept, entryId, owed } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
       const known = await manager.findOneBy(FormAnswerRow, { schoolId, writingId, answerKey: sent.key });
       const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
-      if (known) return { kept: this.keptOf(known, form), entryId: null };
+      if (known) return { kept: this.keptOf(known, form), entryId: null, owed: false };
       expectOpen(now, form);
       const read = readFor(form, sent, now.version, folio);
       const row: FormAnswerRow = {
@@ -88,8 +96,10 @@ export class Answers {
       await addEntry(manager, folio, { id: row.entryId, position: 0, ...cells, answered: writingId });
       await manager.insert(FormAnswerRow, row);
       await manager.increment(FormDoorRow, { writingId, schoolId }, 'answers', 1);
-      return { kept: this.keptOf(row, form), entryId: row.entryId };
+      const owed = await oweAnswer(manager, row, null);
+      return { kept: this.keptOf(row, form), entryId: row.entryId, owed };
     });
+    if (owed) this.hears.owed({ schoolId, folioId });
     if (entryId) this.tell({ schoolId, folioId, entryId });
     return kept;
   }
@@ -113,7 +123,7 @@ export class Answers {
    */
   async change(door: FormDoorRow, answerId: string, sent: Sent): Promise<AnswerKept> {
     const { schoolId, folioId } = door;
-    const { kept, entryId } = await inTransaction(this.database, async (manager) => {
+    const { kept, entryId, owed } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
       const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
@@ -131,9 +141,12 @@ export class Answers {
       };
       const cells = await this.withFiles(manager, { ...row, ...changed }, form, read);
       await changeEntry(manager, folio, row.entryId, form, cells);
-      await manager.update(FormAnswerRow, { id: row.id, schoolId }, { ...changed, changedAt: new Date() });
-      return { kept: this.keptOf(row, form), entryId: row.entryId };
+      const changedAt = new Date();
+      await manager.update(FormAnswerRow, { id: row.id, schoolId }, { ...changed, changedAt });
+      const owed = await oweAnswer(manager, row, changedAt);
+      return { kept: this.keptOf(row, form), entryId: row.entryId, owed };
     });
+    if (owed) this.hears.owed({ schoolId, folioId });
     this.tell({ schoolId, folioId, entryId });
     return kept;
   }
@@ -179,7 +192,7 @@ export class Answers {
     const own = { more: false };
     this.telling.set(folioId, own);
     this.events.tell(folioId, { kind: 'roll', desk: null });
-    this.changed(schoolId, folioId);
+    this.hears.changed(schoolId, folioId);
     setTimeout(() => {
       this.telling.delete(folioId);
       if (own.more) this.tell(place);

@@ -74,12 +74,14 @@ export async function queueDispatch(
       `The private links end on ${ended.link!.ends}, before these messages leave. Let the links work longer, or the messages leave sooner. Nothing was sent.`,
     );
   const place = { schoolId, folioId, staffId, posting, accountId, dispatchId, startsAt };
-  await queueBundles(manager, place, some, ({ cover, envelope }) =>
-    cover.content.apart ? sha256(addressKey(envelope.to[0]!.address)) : '',
-  );
+  await queueBundles(manager, place, some, apartAsFirst);
   await queueBundles(manager, place, mended, onceMore);
   return total;
 }
+
+/** Messages of one note may have the same paper where each address gets one of its own. */
+export const apartAsFirst = ({ cover, envelope }: Bundle): string =>
+  cover.content.apart ? sha256(addressKey(envelope.to[0]!.address)) : '';
 
 /** Sets a message apart from those that had its papers before: it is somebody's word that they leave once more. */
 export const onceMore = ({ envelope, before }: Bundle): string =>

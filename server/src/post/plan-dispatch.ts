@@ -1,6 +1,6 @@
 import { addressKey, type Column } from '@scriptum/core/column';
 import type { DispatchPlan } from '@scriptum/core/contract';
-import { preflight } from '@scriptum/core/preflight';
+import { preflight, type Finding } from '@scriptum/core/preflight';
 import {
   addressesOf,
   envelopesOf,
@@ -20,7 +20,7 @@ import { sha256 } from '../store/blobs.js';
 import type { FolioRow } from '../store/entities/folio.js';
 import { EnclosureRow, PaperRow } from '../store/entities/register.js';
 import { clearingOf } from '../register/judge-papers.js';
-import { loadPlanning, plannedEver, toCheck } from '../register/planning.js';
+import { loadPlanning, plannedEver, toCheck, type Planning } from '../register/planning.js';
 import { bundling, type Bundle, type NoteWriting } from './bundling.js';
 import { presentAmong } from '../register/present-papers.js';
 
@@ -30,6 +30,20 @@ export interface PlannedDispatch {
   readonly again: readonly Bundle[];
   /** What was refused, to addresses that were put right since. */
   readonly corrected: readonly Bundle[];
+  /** Why papers of an entry do not leave, by its identity, where some do not. */
+  readonly waits: ReadonlyMap<string, Wait>;
+}
+
+/** Why a paper does not leave; `none`: its family has no address that can be written to. */
+export type Wait =
+  | { readonly for: 'held' | 'outOfDate' | 'notCleared' }
+  | { readonly for: 'address'; readonly reason: string };
+
+/** What was found out already, and for whom alone. */
+export interface SortingOf {
+  readonly planning: Planning;
+  readonly findings: readonly Finding[];
+  readonly entryIds: ReadonlySet<string>;
 }
 
 /** An entry with the papers of it that may leave. */
@@ -58,12 +72,13 @@ export async function sortPapers(
   manager: EntityManager,
   folio: FolioRow,
   address: string,
+  of?: SortingOf,
 ): Promise<PlannedDispatch> {
   const { schoolId, id: folioId } = folio;
-  const planning = await loadPlanning(manager, folio);
+  const planning = of?.planning ?? (await loadPlanning(manager, folio));
   const { writings, templates, roll } = planning;
   const covers = writingsOf(writings, 'note');
-  const findings = preflight({ ...(await toCheck(manager, planning)), notes: covers });
+  const findings = of?.findings ?? preflight({ ...(await toCheck(manager, planning)), notes: covers });
   const blocked = findings
     .filter((finding) => finding.blocks === 'dispatch')
     .map((finding) => finding.message);
@@ -71,6 +86,7 @@ export async function sortPapers(
     manager,
     folio,
     templates.map(({ id }) => id),
+    of?.entryIds,
   );
   const enclosures = await manager.findBy(EnclosureRow, { schoolId, folioId });
   const inWords = new Map(covers.map(({ id, content }) => [id, content.variant?.of ?? id]));
@@ -87,6 +103,7 @@ export async function sortPapers(
 
   // A paper that cannot leave is told once, whatever notes it would go with.
   const waits = { held: new Set<string>(), outOfDate: new Set<string>(), notCleared: new Set<string>() };
+  const waiting = new Map<string, Wait>();
   const noAddress = new Map<string, DispatchPlan['noAddress'][number]>();
   const reached = new Set<string>();
   const sorted: Record<'first' | 'again' | 'corrected', Bundle[]> = { first: [], again: [], corrected: [] };
@@ -124,11 +141,15 @@ export async function sortPapers(
       if (wait === null) {
         const line = { learner: paper.learner, reason: whyNobody(note, now.entry, roll.columns) };
         if (!noAddress.has(paper.id)) noAddress.set(paper.id, line);
+        if (!waiting.has(paper.entryId))
+          waiting.set(paper.entryId, { for: 'address', reason: line.reason });
         continue;
       }
       if (wait !== waits.held) reached.add(paper.id);
       if (wait) {
         wait.add(paper.id);
+        const [name] = Object.entries(waits).find(([, set]) => set === wait)!;
+        waiting.set(paper.entryId, { for: name as keyof typeof waits });
         continue;
       }
       const one = ready.get(paper.entryId);
@@ -205,7 +226,13 @@ export async function sortPapers(
       html,
     ],
   );
-  return { plan: { planId: sha256(JSON.stringify(exact)), ...plan }, first, again, corrected };
+  return {
+    plan: { planId: sha256(JSON.stringify(exact)), ...plan },
+    first,
+    again,
+    corrected,
+    waits: waiting,
+  };
 }
 
 /** The identities of a note and of those that are the same one in other languages. */
@@ -219,6 +246,7 @@ const papersOf = (
   manager: EntityManager,
   { schoolId, id: folioId }: FolioRow,
   templateIds: readonly string[],
+  entryIds?: ReadonlySet<string>,
 ): Promise<PaperRow[]> =>
   manager.find(PaperRow, {
     select: {
@@ -236,6 +264,7 @@ const papersOf = (
       schoolId,
       folioId,
       templateId: In(templateIds),
+      ...(entryIds ? { entryId: In([...entryIds]) } : {}),
       state: In(['pressed', 'cleared', 'held', 'dispatched']),
     },
     // A learner's papers go along in the order of their letters.

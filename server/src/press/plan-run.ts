@@ -1,4 +1,4 @@
-import { mayPress, preflight } from '@scriptum/core/preflight';
+import { preflight, type Finding } from '@scriptum/core/preflight';
 import type { PressKind } from '@scriptum/core/contract';
 import { paperKey, soughtWords, type PlannedPaper } from '@scriptum/core/paper';
 import { classColumn, isIn, valueOf, type Entry } from '@scriptum/core/roll';
@@ -36,6 +36,15 @@ export interface RunRequest {
   readonly only?: readonly PressKind[] | undefined;
   /** Papers that these shall take the place of by name. */
   readonly reissue?: Reissue | undefined;
+  /** The names of the standing orders that ask for it. */
+  readonly orders?: readonly string[] | undefined;
+}
+
+/** What was found out already in the transaction that plans a run. */
+export interface PlannedBefore {
+  readonly planning: Planning;
+  /** By what kept learners are left aside that something blocks; the learners who are asked for are not among them. */
+  readonly findings: readonly Finding[];
 }
 
 /**
@@ -45,7 +54,8 @@ export interface RunRequest {
 export async function planRun(
   manager: EntityManager,
   queue: Pick<SliceQueue, 'offer'>,
-  { schoolId, folioId, staffId, entryIds: wanted, only, reissue }: RunRequest,
+  { schoolId, folioId, staffId, entryIds: wanted, only, reissue, orders }: RunRequest,
+  before?: PlannedBefore,
 ): Promise<StartedRun> {
   const folio = await lockFolio(manager, schoolId, folioId);
   if (await manager.existsBy(PressRunRow, { schoolId, folioId, state: 'running' })) {
@@ -55,14 +65,17 @@ export async function planRun(
     );
   }
   const entryIds = reissue ? await takeForReissue(manager, { schoolId, folioId, staffId }, reissue) : wanted;
-  const planning = await loadPlanning(manager, folio);
+  const planning = before?.planning ?? (await loadPlanning(manager, folio));
   const { templates, letterhead, present } = planning;
-  const findings = preflight({ ...(await toCheck(manager, planning)), notes: [] });
-  if (!mayPress(findings)) {
-    const blocking = findings.filter((finding) => finding.blocks === 'press');
+  const findings = before?.findings ?? preflight({ ...(await toCheck(manager, planning)), notes: [] });
+  const asked = entryIds && new Set(entryIds);
+  const blocking = findings.filter(
+    ({ blocks, entryIds: whom }) =>
+      blocks === 'press' && (!before || whom.length === 0 || whom.some((id) => asked?.has(id))),
+  );
+  if (blocking.length > 0) {
     throw new Refusal(409, 'preflight-blocked', blocking.map((finding) => finding.message).join(' '));
   }
-  const asked = entryIds && new Set(entryIds);
   const isAsked = (entry: Entry): boolean => isIn(entry) && (!asked || asked.has(entry.id));
   const planned = plannedNow(planning).filter(({ entry }) => isAsked(entry));
   if (planned.length === 0) {
@@ -106,7 +119,11 @@ export async function planRun(
     staffId,
     state: 'running',
     total: due.length,
-    asked: { ...(entryIds ? { entryIds: [...entryIds] } : {}), ...(only ? { only: [...only] } : {}) },
+    asked: {
+      ...(entryIds ? { entryIds: [...entryIds] } : {}),
+      ...(only ? { only: [...only] } : {}),
+      ...(orders ? { orders: [...orders] } : {}),
+    },
     letterheadVersion: letterhead?.version ?? null,
     startedAt: new Date(),
     finishedAt: null,

@@ -65,6 +65,7 @@ export async function listRuns(
       finishedAt: run.finishedAt?.toISOString() ?? null,
       by: names.get(run.staffId ?? '') ?? null,
       asked: run.asked,
+      orders: [...(run.asked?.orders ?? [])],
       templates: own.map(({ templateId, version, made: papers }) => ({
         name: nameOf.get(templateId) ?? 'A letter that is gone',
         version,

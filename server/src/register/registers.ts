@@ -23,10 +23,13 @@ export class Registers implements SliceHandler {
     private readonly events: FolioEvents,
     private readonly log: Logger,
     private readonly wake: () => void,
+    /** Told whenever something that papers are made from has changed. */
+    private readonly hears: (place: { schoolId: string; folioId: string }) => void,
   ) {}
 
   /** Something that papers are made from has changed. Does not wait until it is looked at; never rejects. */
   changed(schoolId: string, folioId: string): void {
+    this.hears({ schoolId, folioId });
     this.compareWhereDue(schoolId, folioId).catch((error: unknown) => {
       if (!isDatabaseAway(error)) this.log.error({ err: error }, 'papers could not be compared');
     });

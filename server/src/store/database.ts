@@ -37,7 +37,9 @@ import { FrontPage1766000000000 } from './migrations/0021-front-page.js';
 import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow, PracticeMoodRow } from './entities/post.js';
 import { PostRoom1766600000000 } from './migrations/0027-post-room.js';
 import { FormAnswerRow, FormDoorRow, FormUploadRow } from './entities/intake.js';
+import { OrderWorkRow, StandingOrderRow } from './entities/orders.js';
 import { Intake1766900000000 } from './migrations/0030-intake.js';
+import { StandingOrders1767000000000 } from './migrations/0031-standing-orders.js';
 import { PrivateLinkRow } from './entities/private-link.js';
 import { PrivateLinks1766700000000 } from './migrations/0028-private-links.js';
 import { ReturnBoxes1766800000000 } from './migrations/0029-return-boxes.js';
@@ -72,6 +74,8 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       FolioRow,
       FormAnswerRow,
       FormDoorRow,
+      StandingOrderRow,
+      OrderWorkRow,
       FormUploadRow,
       SourceRow,
       EntryRow,
@@ -132,6 +136,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       PrivateLinks1766700000000,
       ReturnBoxes1766800000000,
       Intake1766900000000,
+      StandingOrders1767000000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

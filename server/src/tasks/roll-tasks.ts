@@ -6,6 +6,7 @@ import type {
   DispatchPlan,
   Folio,
   Ground,
+  OrderNext,
   Register,
   RegisterSought,
   SendManyAgain,
@@ -24,6 +25,8 @@ import { openSheetFile, type WriteKind } from '@scriptum/core/workbook';
 import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
 import { planPack, type PackRequest, type PlannedPack } from '../pack/plan-pack.js';
+import { doOrders, type OrdersDone } from '../order/do-orders.js';
+import { nextOfOrder, runOrder } from '../order/orders.js';
 import { planDispatch, queueDispatch, type Posting } from '../post/dispatch.js';
 import { planAgain, sendManyAgain } from '../post/send-many.js';
 import { sendPapersAgain } from '../post/send-again.js';
@@ -292,6 +295,30 @@ export const ROLL_WORK = {
     }: Place & { asked: StartDispatch & { staffId?: string | null }; posting: Posting },
   ): Promise<number> {
     return inTransaction(database, (manager) => queueDispatch(manager, schoolId, folioId, asked, posting));
+  },
+
+  /** What the standing orders of a folio have to do now. */
+  async doOrders(
+    database: DataSource,
+    { schoolId, folioId, posting }: Place & { posting: Posting },
+  ): Promise<OrdersDone> {
+    return inTransaction(database, (manager) =>
+      doOrders(manager, new DatabaseSlices(database), { schoolId, folioId, posting }),
+    );
+  },
+
+  async nextOfOrder(
+    database: DataSource,
+    asked: Place & { orderId: string },
+  ): Promise<JsonBytes<OrderNext>> {
+    return jsonOf(await nextOfOrder(database.manager, asked));
+  },
+
+  async runOrder(
+    database: DataSource,
+    { count, ...asked }: Place & { orderId: string; staffId: string; count: number },
+  ): Promise<number> {
+    return inTransaction(database, (manager) => runOrder(manager, asked, count));
   },
 
   async planAgain(

@@ -13,7 +13,7 @@ export class PressRunRow {
   @Column({ type: 'varchar', length: 20 }) state!: 'running' | 'finished' | 'stopped';
   @Column({ type: 'int' }) total!: number;
   /** What was asked for; not known of the oldest ones. */
-  @JsonColumn({ nullable: true }) asked!: AskedPress | null;
+  @JsonColumn({ nullable: true }) asked!: (AskedPress & { readonly orders?: readonly string[] }) | null;
   /** The school's letterhead as its papers are set on; null while there is none. */
   @Column({ type: 'int', nullable: true }) letterheadVersion!: number | null;
   @InstantColumn() startedAt!: Date;

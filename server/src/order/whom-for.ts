@@ -1,0 +1,74 @@
+import { evaluate, holds } from '@scriptum/core/condition';
+import { dayOf } from '@scriptum/core/order';
+import { isIn, type Entry, type Roll } from '@scriptum/core/roll';
+import { say } from '@scriptum/core/sentences';
+import type { EntityManager } from 'typeorm';
+import { OrderWorkRow, type StandingOrderRow } from '../store/entities/orders.js';
+import { ANSWERED, cellsOf, onDay, type Owed } from './owe.js';
+
+/** An entry that an order passes over, and why. */
+export interface Passed {
+  readonly entryId: string;
+  readonly why: string;
+}
+
+/**
+ * Whom an order takes at a set time, or by somebody's word, and whom it passes over.
+ *
+ * @param day today, ISO 8601.
+ * @param now true where somebody says so: also those take part whose time came while it was off.
+ */
+export async function whomFor(
+  manager: EntityManager,
+  { id, content, onAt }: StandingOrderRow,
+  { entries, columns }: Roll,
+  { day, now }: { readonly day: string; readonly now: boolean },
+): Promise<{ takes: Owed[]; passed: Passed[] }> {
+  const rows = await manager.find(OrderWorkRow, {
+    select: { entryId: true, version: true },
+    where: { orderId: id },
+  });
+  const known = new Set(rows.map(({ entryId, version }) => `${entryId} ${version}`));
+  const since = onAt?.toISOString().slice(0, 10) ?? day;
+  const takes: Owed[] = [];
+  const passed: Passed[] = [];
+  for (const entry of entries) {
+    const why = notFor(entry);
+    if (why !== null) {
+      passed.push({ entryId: entry.id, why });
+      continue;
+    }
+    const version = versionOf(entry);
+    if (typeof version !== 'string') passed.push({ entryId: entry.id, why: version.why });
+    else if (known.has(`${entry.id} ${version}`))
+      passed.push({ entryId: entry.id, why: 'is done already, and nothing is new' });
+    else takes.push({ entryId: entry.id, version });
+  }
+  return { takes, passed };
+
+  function notFor(entry: Entry): string | null {
+    if (!isIn(entry)) return 'is left out';
+    const { if: condition } = content;
+    if (!condition || holds(condition, entry, columns)) return null;
+    return say(evaluate(condition, entry, columns).why);
+  }
+
+  function versionOf(entry: Entry): string | { why: string } {
+    const { when, missed } = content;
+    switch (when.kind) {
+      case 'answer':
+        if (!entry.answered || (when.formId !== null && entry.answered !== when.formId))
+          return { why: 'has not answered' };
+        return ANSWERED;
+      case 'day': {
+        const own = dayOf(when, entry, columns);
+        if (own === null) return { why: 'has no day in the row' };
+        if (own > day) return { why: `comes on ${own}` };
+        const isLate = own < day && (missed === 'skip' || own < since);
+        return isLate && !now ? { why: `came on ${own}` } : onDay(own);
+      }
+      default:
+        return cellsOf(entry);
+    }
+  }
+}
