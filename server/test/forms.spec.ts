@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto';
-import { request, type IncomingMessage } from 'node:http';
 import type {
   AnswerKept,
   AnswersOf,
@@ -8,119 +6,45 @@ import type {
   OpenedForm,
   ProblemDetails,
 } from '@scriptum/core/contract';
-import { emptyForm, TICKET_BITS, workFor, type Form, type FormItem } from '@scriptum/core/form';
+import { TICKET_BITS, workFor, type Form, type FormItem } from '@scriptum/core/form';
 import { Tickets } from '@scriptum/server/intake/tickets';
 import { FormUploadRow } from '@scriptum/server/store/entities/intake';
 import { sweepUploads } from '@scriptum/server/intake/uploads';
 import exifr from 'exifr';
 import piexif from 'piexifjs';
 import { newSchool, startTestServer, type Client, type TestServer } from './testing/school.js';
-
-const KEY = 'the key of these tests alone, and long enough';
-const sha256 = (bytes: Uint8Array): Uint8Array => createHash('sha256').update(bytes).digest();
-const tickets = new Tickets(KEY);
+import {
+  answerAt,
+  askAt,
+  asked,
+  FORM_KEY,
+  formOf,
+  publishedBy,
+  QUESTIONS,
+  sha256,
+  ticketFor,
+  tickets,
+  W,
+  type Published,
+} from './testing/web-form.js';
 
 let server: TestServer;
 let client: Client;
 beforeAll(async () => {
-  server = await startTestServer({ SCRIPTUM_SECRET_KEY: KEY });
+  server = await startTestServer({ SCRIPTUM_SECRET_KEY: FORM_KEY });
   client = await newSchool(server);
 });
 afterAll(() => server.close());
 
-const W = (en: string): Record<string, string> => ({ 'en-GB': en });
-const asked = (id: string, en: string) => ({ id, label: W(en), required: false });
-const QUESTIONS: FormItem[] = [
-  { kind: 'short', ...asked('name01', 'Name'), required: true },
-  { kind: 'email', ...asked('email1', 'Email') },
-  {
-    kind: 'one',
-    ...asked('club01', 'Club'),
-    choices: [
-      { id: 'chess1', label: W('Chess') },
-      { id: 'choir1', label: W('Choir') },
-    ],
-    other: false,
-    look: 'list',
-  },
-];
-
-interface Published {
-  readonly folio: Folio;
-  readonly door: FormDoor;
-  readonly token: string;
-  readonly version: number;
-}
-
-async function formOf(items: FormItem[], terms: Partial<Form['terms']> = {}): Promise<Form> {
-  const form = emptyForm('Sign-up', 'en-GB');
-  return { ...form, items, terms: { ...form.terms, ...terms } };
-}
-
-async function published(
+const published = (
   items: FormItem[] = QUESTIONS,
   terms: Partial<Form['terms']> = {},
   by = client,
-): Promise<Published> {
-  const { body: made } = await by.send<{ id: string }>('POST', '/folios', { title: 'Sign-up' });
-  const content = await formOf(items, terms);
-  const { body: writing } = await by.send<{ id: string; version: number }>(
-    'POST',
-    `/folios/${made.id}/writings`,
-    {
-      kind: 'form',
-      content,
-    },
-  );
-  const { body, status } = await by.send<{ doors: FormDoor[] } & ProblemDetails>(
-    'POST',
-    `/folios/${made.id}/forms/${writing.id}/publish`,
-    { version: writing.version },
-  );
-  expect([status, body.detail]).toEqual([200, undefined]);
-  const door = body.doors[0]!;
-  return {
-    folio: await by.get<Folio>(`/folios/${made.id}`),
-    door,
-    token: door.link.split('/').at(-1)!,
-    version: writing.version,
-  };
-}
-
-/** A ticket that was given out a while ago, and worked for. */
-function ticketFor(token: string, ago = 5_000): { ticket: string; nonce: string } {
-  const ticket = tickets.give(token, Date.now() - ago);
-  return { ticket, nonce: workFor(ticket, { bits: TICKET_BITS, from: 0, tries: 10_000_000 }, sha256)! };
-}
-
-/** Asks on a connection of its own: while tickets are worked for, those that were kept would end unnoticed. */
-async function ask<T>(
-  method: string,
-  path: string,
-  body?: unknown,
-): Promise<{ status: number; body: T; cookies: readonly string[] }> {
-  const response = await new Promise<IncomingMessage>((resolve, reject) => {
-    const headers = { 'content-type': 'application/json' };
-    request(`${server.running.url}${path}`, { method, agent: false, headers }, resolve)
-      .once('error', reject)
-      .end(body === undefined ? undefined : JSON.stringify(body));
-  });
-  const text = Buffer.concat(await response.toArray()).toString('utf8');
-  return {
-    status: response.statusCode!,
-    body: JSON.parse(text) as T,
-    cookies: response.headers['set-cookie'] ?? [],
-  };
-}
-
-const answer = (
-  { token, version }: Published,
-  given: object,
-  ticket = ticketFor(token),
-): Promise<{
-  status: number;
-  body: AnswerKept & ProblemDetails & { problems?: { columnId: string; code: string }[] };
-}> => ask('POST', `/f/${token}/answers`, { ...ticket, version, language: 'en-GB', given });
+): Promise<Published> => publishedBy(by, items, terms);
+const ask = <T>(method: string, path: string, body?: unknown): ReturnType<typeof askAt<T>> =>
+  askAt<T>(server, method, path, body);
+const answer = (to: Published, given: object, ticket = ticketFor(to.token)): ReturnType<typeof answerAt> =>
+  answerAt(server, to, given, ticket);
 
 const rollOf = async ({ folio }: Published, by = client): Promise<Folio['roll']> =>
   (await by.get<Folio>(`/folios/${folio.id}`)).roll;
@@ -216,7 +140,7 @@ describe('tickets', () => {
 
   test('the key of two servers is the same where the setting is', () => {
     const { ticket, nonce } = ticketFor('t');
-    expect(new Tickets(KEY).look('t', ticket, nonce).state).toBe('good');
+    expect(new Tickets(FORM_KEY).look('t', ticket, nonce).state).toBe('good');
     expect(new Tickets('another').look('t', ticket, nonce).state).toBe('forged');
   });
 });

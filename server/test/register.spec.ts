@@ -182,6 +182,7 @@ test('a roll that is too much to work out is compared once, and again when it ch
     new FolioEvents(),
     pino({ level: 'silent' }),
     () => undefined,
+    () => undefined,
   );
   const slice = {
     id: folio.id,

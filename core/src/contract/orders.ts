@@ -48,6 +48,7 @@ export const OrderLine = z
   .meta({ id: 'OrderLine' });
 export type OrderLine = z.infer<typeof OrderLine>;
 export const OrderList = z.object({ orders: z.array(OrderLine) }).meta({ id: 'OrderList' });
+export type OrderList = z.infer<typeof OrderList>;
 
 export const AddOrder = z.object({ id: Id, order: Order }).meta({ id: 'AddOrder' });
 export const SaveOrder = z.object({ order: Order, version: z.number().int() }).meta({ id: 'SaveOrder' });
@@ -74,6 +75,7 @@ export type OrderWork = z.infer<typeof OrderWork>;
 export const OrderWorkList = z
   .object({ work: z.array(OrderWork), more: z.boolean() })
   .meta({ id: 'OrderWorkList' });
+export type OrderWorkList = z.infer<typeof OrderWorkList>;
 export const WorkSought = z.object({ state: OrderState.optional() });
 
 /** Whom an order would take now by `run now`, and whom it passes over, and why. */

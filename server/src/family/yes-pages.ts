@@ -54,8 +54,7 @@ export function yesPages({ database, events, orders, yesLinks, leaving }: YesPar
     const link = yesLinks.read(String(request.params['link']));
     const order =
       link && (await manager.findOneBy(StandingOrderRow, { id: link.orderId, deletedAt: IsNull() }));
-    const staff =
-      order && (await manager.findOneBy(Staff, { id: link!.staffId, schoolId: order.schoolId }));
+    const staff = order && (await manager.findOneBy(Staff, { id: link!.staffId, schoolId: order.schoolId }));
     return staff ? { order: order!, staff } : null;
   };
   const waitingOf = ({ schoolId, folioId, id }: StandingOrderRow): ReturnType<typeof workOf> =>
@@ -73,7 +72,10 @@ export function yesPages({ database, events, orders, yesLinks, leaving }: YesPar
     response.status(status).type('html');
     if (!asked) {
       response.send(
-        page('This link does not work', '<h1 class="says">This link does not work, or not any more. Sign in to Scriptum to see what waits.</h1>'),
+        page(
+          'This link does not work',
+          '<h1 class="says">This link does not work, or not any more. Sign in to Scriptum to see what waits.</h1>',
+        ),
       );
       return;
     }
@@ -110,12 +112,17 @@ ${work.length === 0 ? '' : listOf(work, `/y/${link}`)}`,
     const { order, staff } = asked;
     const { schoolId, folioId, id: orderId } = order;
     const { say, works } = (request.body ?? {}) as { say?: unknown; works?: unknown };
-    const workIds = typeof works === 'string' ? works.split(' ').filter((id) => /^[0-9a-z]{16}$/.test(id)) : [];
+    const workIds =
+      typeof works === 'string' ? works.split(' ').filter((id) => /^[0-9a-z]{16}$/.test(id)) : [];
     if ((say !== 'yes' && say !== 'no') || workIds.length === 0)
       return show(request, response, asked, 'That could not be read. Look again, and say yes or no.', 422);
     try {
       const { done } = await inTransaction(database, (inside) =>
-        answerAsked(inside, { schoolId, folioId, orderId, staffId: staff.id }, { workIds, yes: say === 'yes' }),
+        answerAsked(
+          inside,
+          { schoolId, folioId, orderId, staffId: staff.id },
+          { workIds, yes: say === 'yes' },
+        ),
       );
       events.tell(folioId, { kind: 'order' });
       events.tell(folioId, { kind: 'run' });

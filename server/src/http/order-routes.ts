@@ -72,9 +72,7 @@ export function orderRoutes(router: Router, { database, events, rolls, orders }:
     const place = placeOf(schoolId, params);
     return change(place, (inside) => restoreOrder(inside, { ...place, staffId }));
   });
-  answer(router, 'orderNext', ({ schoolId, params }) =>
-    rolls.do('nextOfOrder', placeOf(schoolId, params)),
-  );
+  answer(router, 'orderNext', ({ schoolId, params }) => rolls.do('nextOfOrder', placeOf(schoolId, params)));
   answer(router, 'runOrder', async ({ schoolId, staffId, params, body: { count } }) => {
     const place = placeOf(schoolId, params);
     const owed = await rolls.do('runOrder', { ...place, staffId, count });

@@ -258,7 +258,9 @@ class Round {
     if (work.state === 'pressing') {
       const failed = (this.papers.get(entry.id) ?? []).find(
         ({ state, runId, templateId }) =>
-          state === 'failed' && runId === work.runId && stale.some((paper) => paper.templateId === templateId),
+          state === 'failed' &&
+          runId === work.runId &&
+          stale.some((paper) => paper.templateId === templateId),
       );
       if (failed) return wrong(failed.reason ?? 'The paper could not be pressed.');
       if (this.runs.get(work.runId!) === 'stopped')
@@ -299,11 +301,7 @@ class Round {
   }
 
   /** Why a person has to say yes; blank where the order says so, null where nobody has to. */
-  private whyAsked(
-    asks: boolean,
-    held: PaperRow | undefined,
-    papers: readonly PaperRow[],
-  ): string | null {
+  private whyAsked(asks: boolean, held: PaperRow | undefined, papers: readonly PaperRow[]): string | null {
     if (held) return (held.reason ?? 'The paper is held.').slice(0, WHY_MOST);
     if (asks) return '';
     return !this.clears && papers.some(({ state }) => state === 'pressed')
@@ -348,7 +346,9 @@ class Round {
       for (const work of toPress)
         await this.end(
           work,
-          run ? { state: 'pressing', runId: run.id, startedAt: work.startedAt ?? startedAt } : this.anew(work),
+          run
+            ? { state: 'pressing', runId: run.id, startedAt: work.startedAt ?? startedAt }
+            : this.anew(work),
         );
       return run !== null;
     } catch (error) {

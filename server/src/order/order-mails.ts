@@ -118,7 +118,10 @@ async function askMails(
       `“${name}” in “${folio.title}” has pressed ${whose}. They leave once somebody says yes:`,
       ...lines,
       { text: 'Look at them and say yes or no', link },
-      { text: 'Or look at the papers in Scriptum', link: `${posting.address}/folio/${folio.id}/press/orders` },
+      {
+        text: 'Or look at the papers in Scriptum',
+        link: `${posting.address}/folio/${folio.id}/press/orders`,
+      },
     ]);
   });
 }

@@ -99,7 +99,10 @@ export async function addOrder(
     if (known.schoolId === schoolId && known.folioId === folioId) return;
     throw new Refusal(409, 'identity-taken', 'This order could not be added. Try once more.');
   }
-  if ((await manager.countBy(StandingOrderRow, { schoolId, folioId, deletedAt: IsNull() })) >= ORDER_LIMITS.orders)
+  if (
+    (await manager.countBy(StandingOrderRow, { schoolId, folioId, deletedAt: IsNull() })) >=
+    ORDER_LIMITS.orders
+  )
     throw new Refusal(
       422,
       'orders-many',
@@ -245,7 +248,10 @@ export async function nextOfOrder(
   if (!row) throw notFound('This order');
   const { timeZone } = await manager.findOneByOrFail(School, { id: schoolId });
   const { roll } = await loadWorkedRoll(manager, folio);
-  const { takes, passed } = await whomFor(manager, row, roll, { day: dayIn(new Date(), timeZone), now: true });
+  const { takes, passed } = await whomFor(manager, row, roll, {
+    day: dayIn(new Date(), timeZone),
+    now: true,
+  });
   const names = nameColumns(roll.columns);
   const nameOf = new Map(roll.entries.map((entry) => [entry.id, learnerName(entry, names)]));
   const named = (entryId: string): { entryId: string; learner: string } => ({
@@ -280,7 +286,8 @@ export async function runOrder(manager: EntityManager, asked: Asked, count: numb
       `The order would take ${takes.length} learners by now, not ${count}. Look again; nothing was done.`,
     );
   const owed = await owe(manager, row, takes, now);
-  if (owed > 0) await recordHappening(manager, { schoolId, staffId, folioId, kind: 'order-run', count: owed });
+  if (owed > 0)
+    await recordHappening(manager, { schoolId, staffId, folioId, kind: 'order-run', count: owed });
   return owed;
 }
 

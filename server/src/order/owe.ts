@@ -52,7 +52,12 @@ export async function owe(
  */
 export async function oweAnswer(
   manager: EntityManager,
-  { schoolId, folioId, writingId, entryId }: { schoolId: string; folioId: string; writingId: string; entryId: string },
+  {
+    schoolId,
+    folioId,
+    writingId,
+    entryId,
+  }: { schoolId: string; folioId: string; writingId: string; entryId: string },
   changedAt: Date | null,
 ): Promise<boolean> {
   const orders = await manager.findBy(StandingOrderRow, {

@@ -141,8 +141,7 @@ export async function sortPapers(
       if (wait === null) {
         const line = { learner: paper.learner, reason: whyNobody(note, now.entry, roll.columns) };
         if (!noAddress.has(paper.id)) noAddress.set(paper.id, line);
-        if (!waiting.has(paper.entryId))
-          waiting.set(paper.entryId, { for: 'address', reason: line.reason });
+        if (!waiting.has(paper.entryId)) waiting.set(paper.entryId, { for: 'address', reason: line.reason });
         continue;
       }
       if (wait !== waits.held) reached.add(paper.id);

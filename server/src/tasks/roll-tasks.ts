@@ -307,10 +307,7 @@ export const ROLL_WORK = {
     );
   },
 
-  async nextOfOrder(
-    database: DataSource,
-    asked: Place & { orderId: string },
-  ): Promise<JsonBytes<OrderNext>> {
+  async nextOfOrder(database: DataSource, asked: Place & { orderId: string }): Promise<JsonBytes<OrderNext>> {
     return jsonOf(await nextOfOrder(database.manager, asked));
   },
 
