@@ -258,7 +258,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   returnBoxes.open();
   // Beside what people do: nobody waits for it.
   if (isNew)
-    void pressDemo(database, { press, packs }).catch((error: unknown) => {
+    void pressDemo(database, { press, packs, rolls, orders }).catch((error: unknown) => {
       if (!isDatabaseAway(error))
         log.error({ err: error }, 'the papers of the demo school could not be made');
     });

@@ -156,7 +156,14 @@ function workerOf(
       await database.transaction((manager) => queue.end(manager, slice, 'failed'));
     },
   };
-  const handlers = { press: handler, compare: handler, check: handler, pack: handler, drop: handler, order: handler };
+  const handlers = {
+    press: handler,
+    compare: handler,
+    check: handler,
+    pack: handler,
+    drop: handler,
+    order: handler,
+  };
   return new SliceWorker({ queue, handlers, term: 60_000, poll: 60_000, log });
 }
 

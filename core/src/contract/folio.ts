@@ -26,6 +26,10 @@ export const FolioSummary = z
     /** Messages. */
     refused: z.number().int(),
     unconfirmed: z.number().int(),
+    /** Learners whose papers a standing order waits with for a yes. */
+    asked: z.number().int(),
+    /** Learners for whom a standing order can do nothing before something is mended. */
+    orderBlocked: z.number().int(),
     /** Findings that stand in the way of a press, as it was looked last. */
     blocking: z.number().int(),
     changedAt: Instant,

@@ -47,7 +47,13 @@ export const OrderLine = z
   })
   .meta({ id: 'OrderLine' });
 export type OrderLine = z.infer<typeof OrderLine>;
-export const OrderList = z.object({ orders: z.array(OrderLine) }).meta({ id: 'OrderList' });
+export const OrderList = z
+  .object({
+    orders: z.array(OrderLine),
+    /** Who can be asked: the staff of the school. */
+    staff: z.array(z.object({ id: Id, name: z.string() })),
+  })
+  .meta({ id: 'OrderList' });
 export type OrderList = z.infer<typeof OrderList>;
 
 export const AddOrder = z.object({ id: Id, order: Order }).meta({ id: 'AddOrder' });
@@ -81,9 +87,9 @@ export const WorkSought = z.object({ state: OrderState.optional() });
 /** Whom an order would take now by `run now`, and whom it passes over, and why. */
 export const OrderNext = z
   .object({
-    count: z.number().int(),
-    takes: z.array(z.object({ entryId: Id, learner: z.string() })),
-    passed: z.array(z.object({ entryId: Id, learner: z.string(), why: z.string() })),
+    takes: z.array(Id),
+    /** By the reason, the most frequent first. */
+    passed: z.array(z.object({ why: z.string(), entryIds: z.array(Id) })),
   })
   .meta({ id: 'OrderNext' });
 export type OrderNext = z.infer<typeof OrderNext>;

@@ -23,7 +23,9 @@ import {
 } from '@scriptum/core/template';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Form } from '@scriptum/core/form';
+import { Order } from '@scriptum/core/order';
 import { publishForm } from '../intake/doors.js';
+import { addOrder, switchOrder } from '../order/orders.js';
 import { z } from 'zod';
 import { prepareGround } from '../ground/prepare-ground.js';
 import { keepBlob } from '../store/blobs.js';
@@ -170,6 +172,7 @@ async function loadFolio(
   await addSorting(manager, folio, from, columns);
   await addException(manager, folio, from, at);
   await addForm(manager, folio, from, columns);
+  await addOrders(manager, folio, from, columns);
   return folio.id;
 }
 
@@ -251,6 +254,33 @@ async function addForm(
   const place = { schoolId, folioId };
   const { id, version } = await addWriting(manager, place, { kind: 'form', content }, null);
   await publishForm(manager, { ...place, staffId: null }, id, version);
+}
+
+/** The standing orders of `orders.json`, where the folder has one; on, with the columns of the roll by their titles behind `@`. */
+async function addOrders(
+  manager: EntityManager,
+  { id: folioId, schoolId }: FolioRow,
+  from: string,
+  columns: FolioRow['columns'],
+): Promise<void> {
+  const json = await readFile(path.join(from, 'orders.json'), 'utf8').catch(() => null);
+  if (json === null) return;
+  const orders = z
+    .array(Order)
+    .parse(
+      JSON.parse(json, (_, value: unknown) =>
+        typeof value === 'string' && value.startsWith('@')
+          ? columns.find(({ title }) => title === value.slice(1))!.id
+          : value,
+      ),
+    );
+  const { id: staffId } = await manager.findOneByOrFail(Staff, { schoolId, email: DEMO_ACCOUNT.email });
+  const place = { schoolId, folioId };
+  for (const order of orders) {
+    const orderId = newId();
+    await addOrder(manager, place, { id: orderId, order });
+    await switchOrder(manager, { ...place, staffId, orderId }, true);
+  }
 }
 
 const ExceptionFile = z.object({ learner: z.string(), instead: z.string(), text: z.string() });

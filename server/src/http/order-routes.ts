@@ -10,6 +10,7 @@ import {
   listOrders,
   restoreOrder,
   saveOrder,
+  staffOf,
   switchOrder,
   workOf,
   type OrdersPlace,
@@ -31,6 +32,7 @@ export function orderRoutes(router: Router, { database, events, rolls, orders }:
   const { manager } = database;
   const list = async (place: OrdersPlace): Promise<z.input<typeof OrderList>> => ({
     orders: await listOrders(manager, place),
+    staff: (await staffOf(manager, place.schoolId)).map(({ id, name }) => ({ id, name })),
   });
   const placeOf = (
     schoolId: string,

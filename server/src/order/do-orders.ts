@@ -438,7 +438,8 @@ class Round {
         ...(isNew ? { toldAt: null } : {}),
       },
     );
-    if (ends) await this.manager.update(StandingOrderRow, { id: work.orderId }, { lastAt: this.of.now });
+    if (ends || state === 'asked' || state === 'pressing')
+      await this.manager.update(StandingOrderRow, { id: work.orderId }, { lastAt: this.of.now });
   }
 }
 

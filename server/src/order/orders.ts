@@ -27,9 +27,10 @@ interface Asked extends OrdersPlace {
 
 /** Times that are told of those to come. */
 const TIMES_TOLD = 3;
-/** Works that are told of, the newest, and learners that would be taken or passed over. */
+/** Works that are told of, the newest. */
 const WORKS_TOLD = 200;
-const NEXT_TOLD = 200;
+/** Reasons for which learners are passed over. */
+const REASONS_TOLD = 30;
 
 /** The orders of a folio with how each goes, the oldest first. */
 export async function listOrders(
@@ -86,6 +87,10 @@ export async function listOrders(
     };
   });
 }
+
+/** Who can be asked for a yes. */
+export const staffOf = (manager: EntityManager, schoolId: string): Promise<Pick<Staff, 'id' | 'name'>[]> =>
+  manager.find(Staff, { select: { id: true, name: true }, where: { schoolId }, order: { name: 'ASC' } });
 
 /** Adds an order, switched off. Asked for twice it is there once. @throws Refusal */
 export async function addOrder(
@@ -252,16 +257,18 @@ export async function nextOfOrder(
     day: dayIn(new Date(), timeZone),
     now: true,
   });
-  const names = nameColumns(roll.columns);
-  const nameOf = new Map(roll.entries.map((entry) => [entry.id, learnerName(entry, names)]));
-  const named = (entryId: string): { entryId: string; learner: string } => ({
-    entryId,
-    learner: nameOf.get(entryId) ?? '',
-  });
+  const byReason = new Map<string, string[]>();
+  for (const { entryId, why } of passed) {
+    const own = byReason.get(why);
+    if (own) own.push(entryId);
+    else byReason.set(why, [entryId]);
+  }
   return {
-    count: takes.length,
-    takes: takes.slice(0, NEXT_TOLD).map(({ entryId }) => named(entryId)),
-    passed: passed.slice(0, NEXT_TOLD).map(({ entryId, why }) => ({ ...named(entryId), why })),
+    takes: takes.map(({ entryId }) => entryId),
+    passed: [...byReason]
+      .map(([why, entryIds]) => ({ why, entryIds }))
+      .sort((a, b) => b.entryIds.length - a.entryIds.length)
+      .slice(0, REASONS_TOLD),
   };
 }
 

@@ -41,13 +41,13 @@ export async function whomFor(
     const version = versionOf(entry);
     if (typeof version !== 'string') passed.push({ entryId: entry.id, why: version.why });
     else if (known.has(`${entry.id} ${version}`))
-      passed.push({ entryId: entry.id, why: 'is done already, and nothing is new' });
+      passed.push({ entryId: entry.id, why: 'done already, and nothing is new' });
     else takes.push({ entryId: entry.id, version });
   }
   return { takes, passed };
 
   function notFor(entry: Entry): string | null {
-    if (!isIn(entry)) return 'is left out';
+    if (!isIn(entry)) return 'left out';
     const { if: condition } = content;
     if (!condition || holds(condition, entry, columns)) return null;
     return say(evaluate(condition, entry, columns).why);
@@ -58,14 +58,14 @@ export async function whomFor(
     switch (when.kind) {
       case 'answer':
         if (!entry.answered || (when.formId !== null && entry.answered !== when.formId))
-          return { why: 'has not answered' };
+          return { why: 'no answer yet' };
         return ANSWERED;
       case 'day': {
         const own = dayOf(when, entry, columns);
-        if (own === null) return { why: 'has no day in the row' };
-        if (own > day) return { why: `comes on ${own}` };
+        if (own === null) return { why: 'no day in the row' };
+        if (own > day) return { why: `the day comes on ${own}` };
         const isLate = own < day && (missed === 'skip' || own < since);
-        return isLate && !now ? { why: `came on ${own}` } : onDay(own);
+        return isLate && !now ? { why: `the day came on ${own}` } : onDay(own);
       }
       default:
         return cellsOf(entry);

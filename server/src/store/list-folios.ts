@@ -27,7 +27,7 @@ export async function listFolios(
   const one = folioId === undefined ? '' : 'AND f.id = ?';
   const given = folioId === undefined ? [schoolId] : [schoolId, folioId];
   const of = (table: string): string => (folioId === undefined ? '' : `AND ${table}.folioId = ?`);
-  const [folios, papers, messages] = await Promise.all([
+  const [folios, papers, messages, works] = await Promise.all([
     database.query<FolioLine[]>(
       `SELECT f.id, f.title, f.changedAt, f.archivedAt, s.name AS changedBy, r.blocking,
          (SELECT COUNT(*) FROM entry e WHERE e.folioId = f.id AND e.leftOut IS NULL AND e.gone = 0) AS entries
@@ -47,6 +47,12 @@ export async function listFolios(
          AND EXISTS (SELECT 1 FROM enclosure c WHERE c.messageId = m.id AND c.settledBy IS NULL) GROUP BY m.folioId, m.state`,
       given,
     ),
+    database.query<{ folioId: string; state: string; n: string; papers: string }[]>(
+      `SELECT w.folioId, w.state, COUNT(DISTINCT w.id) AS n, COUNT(DISTINCT p.id) AS papers FROM order_work w
+         LEFT JOIN paper p ON p.folioId = w.folioId AND p.entryId = w.entryId AND p.state = 'pressed' AND p.outOfDate = 0
+       WHERE w.schoolId = ? ${of('w')} AND w.state IN ('asked', 'blocked') GROUP BY w.folioId, w.state`,
+      given,
+    ),
   ]);
   return folios.map((folio): FolioSummary => {
     const own = papers.filter((line) => line.folioId === folio.id);
@@ -54,13 +60,19 @@ export async function listFolios(
       own.filter(is).reduce((sum, { n }) => sum + Number(n), 0);
     const mail = (state: string): number =>
       Number(messages.find((line) => line.folioId === folio.id && line.state === state)?.n ?? 0);
+    const work = (state: string): { n: number; papers: number } => {
+      const line = works.find((one) => one.folioId === folio.id && one.state === state);
+      return { n: Number(line?.n ?? 0), papers: Number(line?.papers ?? 0) };
+    };
+    // What a standing order waits with is told as that.
+    const asked = work('asked');
     const old = (line: PapersLine): boolean => line.outOfDate === 1;
     return {
       id: folio.id,
       title: folio.title,
       entries: Number(folio.entries),
       pressed: count(({ state }) => state !== 'failed'),
-      toReview: count((line) => line.state === 'pressed' && !old(line)),
+      toReview: count((line) => line.state === 'pressed' && !old(line)) - asked.papers,
       cleared: count((line) => line.state === 'cleared' && !old(line)),
       held: count(({ state }) => state === 'held'),
       dispatched: count(({ state }) => state === 'dispatched'),
@@ -68,6 +80,8 @@ export async function listFolios(
       failed: count(({ state }) => state === 'failed'),
       refused: mail('refused'),
       unconfirmed: mail('unconfirmed'),
+      asked: asked.n,
+      orderBlocked: work('blocked').n,
       blocking: folio.blocking ?? 0,
       changedAt: new Date(folio.changedAt).toISOString(),
       changedBy: folio.changedBy,

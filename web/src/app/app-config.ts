@@ -18,6 +18,8 @@ import * as foliosEffects from './state/folios-effects';
 import * as marksEffects from './roll/state/marks-effects';
 import { formsFeature } from './roll/state/forms';
 import * as formsEffects from './roll/state/forms-effects';
+import { ordersFeature } from './state/orders';
+import * as ordersEffects from './press/state/orders-effects';
 import { postFeature } from './post-room/state/post';
 import * as postEffects from './post-room/state/post-effects';
 import { registerFeature } from './state/register';
@@ -45,6 +47,7 @@ export const appConfig: ApplicationConfig = {
     provideState(checksFeature),
     provideState(postFeature),
     provideState(formsFeature),
+    provideState(ordersFeature),
     provideEffects(
       sessionEffects,
       foliosEffects,
@@ -57,6 +60,7 @@ export const appConfig: ApplicationConfig = {
       checksEffects,
       postEffects,
       formsEffects,
+      ordersEffects,
     ),
   ],
 };

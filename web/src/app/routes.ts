@@ -91,6 +91,11 @@ export const routes: Routes = [
         loadComponent: () => import('./press/runs-view').then((m) => m.RunsView),
       },
       {
+        path: 'press/orders',
+        title: 'By itself – Scriptum',
+        loadComponent: () => import('./press/orders/orders-view').then((m) => m.OrdersView),
+      },
+      {
         path: 'register',
         title: 'Register – Scriptum',
         loadComponent: () => import('./register/register-station').then((m) => m.RegisterStation),

@@ -20,7 +20,7 @@ export class StandingOrders1767000000000 implements MigrationInterface {
       isWrong BOOLEAN NOT NULL DEFAULT 0, runId ${id} NULL, tries INT NOT NULL DEFAULT 0, owedAt DATETIME(3) NOT NULL,
       notBefore DATETIME(3) NOT NULL, startedAt DATETIME(3) NULL, until DATETIME(3) NULL, endedAt DATETIME(3) NULL,
       toldAt DATETIME(3) NULL, saidBy ${id} NULL, UNIQUE KEY order_work_once (orderId, entryId, version),
-      KEY order_work_state (folioId, state), KEY order_work_due (state, notBefore), KEY order_work_started (orderId, startedAt),
+      KEY order_work_state (folioId, state), KEY order_work_school (schoolId, state), KEY order_work_due (state, notBefore), KEY order_work_started (orderId, startedAt),
       KEY order_work_owed (orderId, owedAt), ${belongs('order_work')}) ${table}`);
   }
 

@@ -27,6 +27,9 @@ import type {
   Mailboxes,
   MailList,
   Me,
+  OrderList,
+  OrderNext,
+  OrderWorkList,
   PaperHistory,
   DropOff,
   DropPlace,
@@ -63,6 +66,7 @@ import type {
   PracticeManner,
   PracticeMood,
 } from '@scriptum/core/contract';
+import type { Order } from '@scriptum/core/order';
 import type { RollPatch } from '@scriptum/core/roll';
 import type { AlongFile, Letterhead, Placed, Template, Writing, WritingKind } from '@scriptum/core/template';
 import type { Observable } from 'rxjs';
@@ -123,6 +127,34 @@ export class Api {
     this.http.get<{ answers: AnswerAbout[] }>(`/api/folios/${id}/entries/${entryId}/answers`);
   deleteAnswer = (id: string, entryId: string): Observable<object> =>
     this.http.delete(`/api/folios/${id}/entries/${entryId}/answers`);
+
+  orders = (id: string): Observable<OrderList> => this.http.get<OrderList>(`/api/folios/${id}/orders`);
+  addOrder = (id: string, orderId: string, order: Order): Observable<OrderList> =>
+    this.http.post<OrderList>(`/api/folios/${id}/orders`, { id: orderId, order });
+  saveOrder = (id: string, orderId: string, order: Order, version: number): Observable<OrderList> =>
+    this.http.put<OrderList>(`/api/folios/${id}/orders/${orderId}`, { order, version });
+  switchOrder = (id: string, orderId: string, isOn: boolean): Observable<OrderList> =>
+    this.http.put<OrderList>(`/api/folios/${id}/orders/${orderId}/on`, { isOn });
+  deleteOrder = (id: string, orderId: string): Observable<OrderList> =>
+    this.http.delete<OrderList>(`/api/folios/${id}/orders/${orderId}`);
+  restoreOrder = (id: string, orderId: string): Observable<OrderList> =>
+    this.http.post<OrderList>(`/api/folios/${id}/orders/${orderId}/restore`, {});
+  orderNext = (id: string, orderId: string): Observable<OrderNext> =>
+    this.http.get<OrderNext>(`/api/folios/${id}/orders/${orderId}/next`);
+  runOrder = (id: string, orderId: string, count: number): Observable<{ owed: number }> =>
+    this.http.post<{ owed: number }>(`/api/folios/${id}/orders/${orderId}/run`, { count });
+  orderWork = (id: string, orderId: string): Observable<OrderWorkList> =>
+    this.http.get<OrderWorkList>(`/api/folios/${id}/orders/${orderId}/work`);
+  answerAsked = (
+    id: string,
+    orderId: string,
+    workIds: readonly string[],
+    yes: boolean,
+  ): Observable<{ done: number; passedOver: number }> =>
+    this.http.post<{ done: number; passedOver: number }>(`/api/folios/${id}/orders/${orderId}/answer`, {
+      workIds,
+      yes,
+    });
 
   schoolRegister = (sought: RegisterSought): Observable<SchoolRegister> =>
     this.http.get<SchoolRegister>('/api/register', { params: { ...sought } });

@@ -4,7 +4,7 @@ import { Store } from '@ngrx/store';
 import { deskFeature } from '../state/desk';
 import { selectFindings } from '../state/findings';
 
-/** The parts of the station Press: who gets what, file names, checks, runs. */
+/** The parts of the station Press: who gets what, file names, checks, runs, and what is done by itself. */
 @Component({
   selector: 'sc-press-views',
   imports: [RouterLink, RouterLinkActive],
@@ -38,6 +38,7 @@ export class PressViews {
       { name: 'File names', link: [...base, 'names'] },
       { name: found > 0 ? `Checks (${found})` : 'Checks', link: [...base, 'checks'] },
       { name: 'Runs', link: [...base, 'runs'] },
+      { name: 'By itself', link: [...base, 'orders'] },
     ];
   });
 }

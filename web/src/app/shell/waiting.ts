@@ -10,7 +10,16 @@ export interface Waiting {
 }
 
 const KINDS: readonly {
-  readonly of: 'blocking' | 'failed' | 'refused' | 'unconfirmed' | 'toReview' | 'held' | 'outOfDate';
+  readonly of:
+    | 'blocking'
+    | 'failed'
+    | 'refused'
+    | 'unconfirmed'
+    | 'asked'
+    | 'orderBlocked'
+    | 'toReview'
+    | 'held'
+    | 'outOfDate';
   readonly path: readonly string[];
   readonly grave: boolean;
   readonly one: string;
@@ -37,6 +46,20 @@ const KINDS: readonly {
     grave: false,
     one: 'message is unconfirmed',
     many: 'messages are unconfirmed',
+  },
+  {
+    of: 'orderBlocked',
+    path: ['press', 'orders'],
+    grave: true,
+    one: 'learner keeps a standing order waiting',
+    many: 'learners keep a standing order waiting',
+  },
+  {
+    of: 'asked',
+    path: ['press', 'orders'],
+    grave: false,
+    one: 'learner’s papers wait for a yes',
+    many: 'learners’ papers wait for a yes',
   },
   {
     of: 'outOfDate',

@@ -22,6 +22,7 @@ import { Api, troubleOf } from '../../api/api';
 import { DESK_ID } from '../../api/desk-id';
 import { checksActions } from '../../state/checks';
 import { deskActions } from '../../state/desk';
+import { ordersActions } from '../../state/orders';
 import { registerActions, registerFeature } from '../../state/register';
 import { whenSaved } from '../../state/when-saved';
 import { writingActions } from '../../state/writing';
@@ -64,7 +65,7 @@ export const loadRegister = createEffect(
 
 /** What the server tells the desks of a folio. */
 interface News {
-  readonly kind: 'run' | 'dispatch' | 'roll' | 'writing' | 'check' | 'seen' | 'pack' | 'again';
+  readonly kind: 'run' | 'dispatch' | 'roll' | 'writing' | 'check' | 'seen' | 'pack' | 'order' | 'again';
   readonly writingId?: string;
   readonly desk?: string | null;
 }
@@ -97,6 +98,7 @@ export const listen = createEffect(
 /** What is to be looked at for a piece of news; what this window did itself is here already. */
 function toldBy(folioId: string, { kind, writingId, desk }: News): Action[] {
   if (kind === 'check') return [checksActions.asked()];
+  if (kind === 'order') return [ordersActions.news()];
   if (kind === 'pack') return [registerActions.packNews()];
   if (kind === 'seen') return desk === DESK_ID ? [] : [checksActions.seenAsked()];
   const asked = registerActions.asked();
@@ -104,7 +106,13 @@ function toldBy(folioId: string, { kind, writingId, desk }: News): Action[] {
   if (kind === 'writing')
     return [asked, deskActions.writingNews({ folioId, writingId: writingId! }), checksActions.asked()];
   if (kind === 'again')
-    return [asked, deskActions.rollNews({ folioId }), checksActions.asked(), checksActions.seenAsked()];
+    return [
+      ordersActions.news(),
+      asked,
+      deskActions.rollNews({ folioId }),
+      checksActions.asked(),
+      checksActions.seenAsked(),
+    ];
   return kind === 'roll' ? [asked, deskActions.rollNews({ folioId }), checksActions.asked()] : [asked];
 }
 
