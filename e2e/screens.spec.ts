@@ -36,6 +36,18 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: /Which kind of bridge did you build/ }).click();
     await expect(page.getByRole('heading', { name: 'How it is answered' })).toBeVisible();
     await expectAccessible(page);
+    await page.goto('/');
+    await page.getByRole('link', { name: /Instrument loans/ }).click();
+    await station(page, 'Press');
+    await page.getByRole('link', { name: 'By itself' }).click();
+    await expect(page.getByRole('switch', { name: '“Loan agreements” is on' })).toBeChecked();
+    await expect(
+      page
+        .getByRole('region', { name: /^Loan agreements:/ })
+        .getByRole('row')
+        .nth(1),
+    ).toBeVisible();
+    await expectAccessible(page);
     await page.goto('/register');
     await expect(page.getByRole('region', { name: 'Papers' }).getByRole('row').nth(1)).toBeVisible();
     await expectAccessible(page);

@@ -1,5 +1,4 @@
 import type {
-  AnswerKept,
   AnswersOf,
   Folio,
   FormDoor,

@@ -24,7 +24,7 @@ import {
   type Client,
   type TestServer,
 } from './testing/school.js';
-import { answerAt, askAt, FORM_KEY, publishedBy, ticketFor, type Published } from './testing/web-form.js';
+import { answerAt, FORM_KEY, publishedBy, ticketFor, type Published } from './testing/web-form.js';
 
 let server: TestServer;
 let client: Client;
@@ -226,7 +226,9 @@ describe('what is wrong', () => {
     const { manager } = server.running.database;
     const { schoolId } = await manager.findOneByOrFail(StandingOrderRow, { id: order.id });
     const { email } = await manager.findOneByOrFail(Staff, { schoolId });
-    const told = await inbox(email, person);
+    let told = await inbox(email, person);
+    for (; told.length === 0; told = await inbox(email, person))
+      await new Promise((resolve) => setTimeout(resolve, 40));
     expect(told).toHaveLength(1);
     expect(told[0]!.subject).toMatch(/^Nothing left for [12] learners?: Sign-up$/);
   });
@@ -289,6 +291,33 @@ describe('once somebody says yes', () => {
     expect(await inbox('ada@asked.example')).toHaveLength(1);
     expect(await inbox('bo@asked.example')).toEqual([]);
     expect((await works(form.folio, order)).map(({ by }) => by)).toEqual(['Test', 'Test']);
+  });
+
+  test('a yes stays one while something else is mended', async () => {
+    const form = await signUp();
+    const order = await orderIn(form.folio, ASKS);
+    await answerAt(server, form, { name01: 'Ada', email1: 'ada@stays.example' });
+    const [asked] = await waiting(form.folio, order, 1);
+    const note = noteOf(await client.get<Folio>(`/folios/${form.folio.id}`));
+    const save = (content: object, version: number) =>
+      client.send<{ version: number }>('PUT', writingPath(form.folio, 'note'), {
+        version,
+        kind: 'note',
+        content,
+      });
+    const { body } = await save({ ...note.content, subject: [] }, note.version);
+    await client.send('POST', `/folios/${form.folio.id}/orders/${order.id}/answer`, {
+      workIds: [asked!.id],
+      yes: true,
+    });
+    const { manager } = server.running.database;
+    while (!(await manager.existsBy(OrderWorkRow, { orderId: order.id, state: 'blocked' })))
+      await new Promise((resolve) => setTimeout(resolve, 40));
+    await save(note.content, body.version);
+    while (!(await manager.existsBy(OrderWorkRow, { orderId: order.id, state: 'sent' })))
+      await new Promise((resolve) => setTimeout(resolve, 40));
+    await settled(form.folio);
+    expect(await inbox('ada@stays.example')).toHaveLength(1);
   });
 
   test('what was changed meanwhile is pressed and asked for anew', async () => {

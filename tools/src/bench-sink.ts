@@ -6,9 +6,12 @@ const server = new SMTPServer({
   authOptional: true,
   hideSTARTTLS: true,
   disableReverseLookup: true,
-  onData(stream, _session, done) {
+  onData(stream, session, done) {
     stream.resume();
-    stream.on('end', () => done());
+    stream.on('end', () => {
+      for (const { address } of session.envelope.rcptTo) parentPort!.postMessage(address);
+      done();
+    });
   },
 });
 server.listen(0, '127.0.0.1', () => parentPort!.postMessage((server.server.address() as AddressInfo).port));

@@ -22,6 +22,7 @@ import nodemailer from 'nodemailer';
 import { startMariaDb } from './mariadb.js';
 import { benchCertificates } from './bench-certificates.js';
 import { benchForms } from './bench-forms.js';
+import { benchOrders } from './bench-orders.js';
 import { measureMarks, type MarkTimes } from './bench-marks.js';
 import { makeReports } from './bench-reports.js';
 import { measureProof, type ProofTimes } from './bench-proof.js';
@@ -44,6 +45,7 @@ export const BENCH_PARTS = [
   'proof',
   'certificates',
   'forms',
+  'orders',
   'roll',
   'marks',
   'register',
@@ -75,6 +77,7 @@ export async function bench(
     if (parts.includes('proof')) proofReport(say, await measureProof(running));
     if (parts.includes('certificates')) await benchCertificates(say, running);
     if (parts.includes('forms')) await benchForms(say, running);
+    if (parts.includes('orders')) await benchOrders(say, running, sink.hear);
     if (parts.includes('roll')) rollReport(say, await measureRoll(running));
     if (parts.includes('register')) await benchRegister(say, running);
     const folios: BenchFolios = {
@@ -395,8 +398,13 @@ async function dispatchAll(running: Running, folioId: string): Promise<number> {
 }
 
 /** A mail server in a thread of its own that takes everything and keeps nothing. */
-async function startSink(): Promise<{ port: number; stop: () => Promise<unknown> }> {
+async function startSink(): Promise<{
+  port: number;
+  /** Tells of each address that a message arrives for. */
+  hear: (heard: (address: string) => void) => void;
+  stop: () => Promise<unknown>;
+}> {
   const worker = new Worker(new URL('./bench-sink.js', import.meta.url));
   const port = await new Promise<number>((resolve) => worker.once('message', resolve));
-  return { port, stop: () => worker.terminate() };
+  return { port, hear: (heard) => worker.on('message', heard), stop: () => worker.terminate() };
 }

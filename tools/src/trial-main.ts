@@ -1,6 +1,6 @@
 import { trial, TRIALS, type TrialName } from './trial/trial.js';
 
-// npm run trial -- [20] [press] [pack] [dispatch] [answers] [database] [servers] [texts]
+// npm run trial -- [20] [press] [pack] [dispatch] [answers] [orders] [database] [servers] [texts]
 const args = process.argv.slice(2);
 const times = Number(args.find((one) => /^\d+$/.test(one)) ?? 20);
 const asked = args.filter((one): one is TrialName => (TRIALS as readonly string[]).includes(one));

@@ -146,9 +146,7 @@ class Round {
   private readonly orders: ReadonlyMap<string, StandingOrderRow>;
   private readonly place: Place;
   private findings: readonly Finding[] = [];
-  /** What blocks everybody, and what blocks one. */
-  private blockAll: string | null = null;
-  private readonly blocks = new Map<string, string>();
+  private readonly blocks = { press: new Blocks(), dispatch: new Blocks() };
   private readonly papers = new Map<string, PaperRow[]>();
   private readonly begunToday = new Map<string, number>();
   private readonly runs = new Map<string, PressRunRow['state']>();
@@ -190,11 +188,7 @@ class Round {
       ...(await toCheck(manager, planning)),
       notes: writingsOf(planning.writings, 'note'),
     });
-    for (const { blocks, entryIds, message } of this.findings) {
-      if (blocks !== 'press') continue;
-      if (entryIds.length === 0) this.blockAll ??= message;
-      for (const id of entryIds) if (!this.blocks.has(id)) this.blocks.set(id, message);
-    }
+    for (const finding of this.findings) if (finding.blocks) this.blocks[finding.blocks].add(finding);
     this.clears = (await clearingOf(manager, place.schoolId)) === 'free';
     const entryIds = [...new Set(works.map(({ entryId }) => entryId))];
     const papers = await manager.find(PaperRow, {
@@ -241,8 +235,11 @@ class Round {
     const planned = this.planned.get(entry.id) ?? [];
     if (planned.length === 0) return wrong('The sorting gives no paper to this learner.');
     const stale = planned.filter((paper) => !this.of.planning.present.isUpToDate(paper));
-    const blocked = stale.length > 0 ? (this.blockAll ?? this.blocks.get(entry.id)) : undefined;
-    if (blocked !== undefined)
+    // Nothing is begun with that could not be ended.
+    const blocked =
+      (stale.length > 0 ? this.blocks.press.of(entry.id) : null) ??
+      (content.then.kind === 'keep' ? null : this.blocks.dispatch.of(entry.id));
+    if (blocked !== null)
       return { state: 'blocked', why: blocked.slice(0, WHY_MOST), isWrong: true, until: null };
     if (begins) {
       const begun = this.begunToday.get(order.id);
@@ -290,7 +287,9 @@ class Round {
     if (then.kind === 'keep') return { state: 'kept', why: held?.reason ?? null, startedAt };
     if (papers.length > 0 && papers.every(({ state }) => state === 'dispatched'))
       return { state: 'sent', why: 'The family had this paper already.', startedAt };
-    const ask = this.whyAsked(then.kind === 'ask', held, papers);
+    // Somebody has said yes to these very papers, and something else was to be mended before they could leave.
+    const hasYes = work.saidBy !== null && papers.every(({ state }) => state !== 'pressed');
+    const ask = this.whyAsked(then.kind === 'ask' && !hasYes, held, papers);
     if (ask !== null) {
       const hours = then.kind === 'ask' ? then.hours : null;
       const until = hours === null ? null : new Date(now.getTime() + hours * 3_600_000);
@@ -440,6 +439,21 @@ class Round {
     );
     if (ends || state === 'asked' || state === 'pressing')
       await this.manager.update(StandingOrderRow, { id: work.orderId }, { lastAt: this.of.now });
+  }
+}
+
+/** What blocks everybody, and what blocks one. */
+class Blocks {
+  private all: string | null = null;
+  private readonly one = new Map<string, string>();
+
+  add({ entryIds, message }: Finding): void {
+    if (entryIds.length === 0) this.all ??= message;
+    for (const id of entryIds) if (!this.one.has(id)) this.one.set(id, message);
+  }
+
+  of(entryId: string): string | null {
+    return this.all ?? this.one.get(entryId) ?? null;
   }
 }
 

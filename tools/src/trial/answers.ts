@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
-import type { FormDoor, OpenedForm } from '@scriptum/core/contract';
+import type { Folio, FormDoor, OpenedForm } from '@scriptum/core/contract';
 import { emptyForm, TICKET_BITS, workFor } from '@scriptum/core/form';
+import { emptyOrder } from '@scriptum/core/order';
 import type { Person } from './person.js';
 import { pause } from './trial-setup.js';
 
@@ -9,12 +10,15 @@ const sha256 = (bytes: Uint8Array): Uint8Array => createHash('sha256').update(by
 /** People who answer at a time. */
 const AT_ONCE = 8;
 
-/** A form that asks one thing, published. @returns its folio and the path at which it is answered */
+/** A form that asks who somebody is, and for an address, published. @returns its folio and the path at which it is answered */
 export async function publishForm(person: Person): Promise<{ folioId: string; path: string }> {
   const { id: folioId } = await person.call<{ id: string }>('POST', '/folios', { title: 'Answers' });
   const form = {
     ...emptyForm('Answers', 'en'),
-    items: [{ kind: 'short', id: 'asked', label: { en: 'Who?' }, required: true }],
+    items: [
+      { kind: 'short', id: 'asked', label: { en: 'Who?' }, required: true },
+      { kind: 'email', id: 'email', label: { en: 'Where?' }, required: true },
+    ],
   };
   const { id, version } = await person.call<{ id: string; version: number }>(
     'POST',
@@ -32,6 +36,15 @@ export async function publishForm(person: Person): Promise<{ folioId: string; pa
     },
   );
   return { folioId, path: new URL(doors[0]!.link).pathname };
+}
+
+/** Lets an order press and send a paper for each new answer of a folio, by itself. */
+export async function orderEach(person: Person, folioId: string): Promise<void> {
+  await person.write(await person.call<Folio>('GET', `/folios/${folioId}`), ['field0', 'number'], 'email');
+  const order = { ...emptyOrder('Answer each'), then: { kind: 'send' } };
+  const id = `order${folioId}`;
+  await person.call('POST', `/folios/${folioId}/orders`, { id, order });
+  await person.call('PUT', `/folios/${folioId}/orders/${id}/on`, { isOn: true });
 }
 
 /**
@@ -57,7 +70,7 @@ export async function answerAll(
         nonce,
         version,
         language: 'en',
-        given: { asked: `Answer ${n}` },
+        given: { asked: `Answer ${n}`, email: `a${n}@families.example` },
       });
       const headers = { 'content-type': 'application/json' };
       await patiently(() => fetch(`${url()}${path}/answers`, { method: 'POST', headers, body }));

@@ -51,8 +51,14 @@ export class Person {
     const quoted = rows.map((row) => row.map((cell) => `"${cell.replaceAll('"', '""')}"`).join(','));
     const sheet = new TextEncoder().encode(`Name,Mail,Remark\n${quoted.join('\n')}\n`);
     const folio = await this.call<Folio>('POST', `/folios/${id}/sheet?name=roll.csv`, sheet);
+    await this.write(folio, ['field0', 'field2', 'number']);
+    return folio;
+  }
+
+  /** Writes a letter that prints these fields, numbered by their columns, and a note. @param to the column of its address, if another one */
+  async write({ id, roll, writings }: Folio, printed: readonly string[], to?: string): Promise<void> {
     const fields = [
-      ...folio.roll.columns.map((column, n) => ({
+      ...roll.columns.map((column, n) => ({
         id: `field${n}`,
         name: column.title,
         columnId: column.id,
@@ -63,8 +69,8 @@ export class Person {
       type: 'paragraph',
       content: [{ type: 'field', attrs: { fieldId } }],
     });
-    const body = { type: 'doc', content: [paragraph('field0'), paragraph('field2'), paragraph('number')] };
-    const [letter] = writingsOf(folio.writings, 'letter');
+    const body = { type: 'doc', content: printed.map(paragraph) };
+    const [letter] = writingsOf(writings, 'letter');
     await this.call('PUT', `/folios/${id}/writings/${letter!.id}`, {
       kind: 'letter',
       version: letter!.version,
@@ -72,7 +78,7 @@ export class Person {
     });
     const noted = fields.slice(0, -1);
     const subject = [{ type: 'text', text: 'Your paper' }];
-    const [note] = writingsOf(folio.writings, 'note');
+    const [note] = writingsOf(writings, 'note');
     await this.call('PUT', `/folios/${id}/writings/${note!.id}`, {
       kind: 'note',
       version: note!.version,
@@ -81,9 +87,9 @@ export class Person {
         subject,
         body: { type: 'doc', content: [paragraph('field0')] },
         fields: noted,
+        ...(to ? { to: [{ columnId: to }] } : {}),
       },
     });
-    return folio;
   }
 
   press(folioId: string): Promise<RunStarted> {

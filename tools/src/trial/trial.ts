@@ -1,4 +1,4 @@
-import { answerAll, publishForm } from './answers.js';
+import { answerAll, orderEach, publishForm } from './answers.js';
 import { Findings } from './findings.js';
 import { TrialSetup, pause } from './trial-setup.js';
 import { oddText, seeded } from './odd-texts.js';
@@ -6,7 +6,16 @@ import { Person } from './person.js';
 import type { ServerProcess } from './server-process.js';
 
 /** What can be tried, and how often. */
-export const TRIALS = ['press', 'pack', 'dispatch', 'answers', 'database', 'servers', 'texts'] as const;
+export const TRIALS = [
+  'press',
+  'pack',
+  'dispatch',
+  'answers',
+  'orders',
+  'database',
+  'servers',
+  'texts',
+] as const;
 export type TrialName = (typeof TRIALS)[number];
 
 const PAPERS = 300;
@@ -152,6 +161,47 @@ class Killed {
   }
 }
 
+/** Answers a form, and kills the server so many times, at random among the answers. */
+async function answersTrial(
+  setup: TrialSetup,
+  killed: Killed,
+  path: string,
+  times: number,
+): Promise<Findings> {
+  const findings = new Findings();
+  // Kills come at random among the answers.
+  const due = Array.from({ length: times }, () => between(1, ANSWERS - 1)).sort((a, b) => a - b);
+  let count = 0;
+  let all = false;
+  const answering = answerAll(
+    () => killed.server.url,
+    path,
+    ANSWERS,
+    (kept) => (count = kept),
+  ).finally(() => (all = true));
+  for (const at of due) {
+    while (count < at && !all) await pause(2);
+    if (all) break;
+    const began = performance.now();
+    await killed.strike();
+    findings.slowest = Math.max(findings.slowest, performance.now() - began);
+    findings.rounds++;
+  }
+  await answering;
+  return findings;
+}
+
+/** Each answer is an entry, once. */
+async function expectEachOnce(setup: TrialSetup, folioId: string, findings: Findings): Promise<void> {
+  const rows = await setup.count('SELECT COUNT(*) AS n FROM entry WHERE folioId = ?', [folioId]);
+  const told = await setup.count(
+    "SELECT COUNT(DISTINCT JSON_VALUE(`values`, '$.asked')) AS n FROM entry WHERE folioId = ?",
+    [folioId],
+  );
+  findings.lost += ANSWERS - told;
+  findings.doubled += rows - told;
+}
+
 const RUN: Readonly<Record<TrialName, (say: (line: string) => void, times: number) => Promise<void>>> = {
   async press(say, times) {
     const setup = await TrialSetup.make();
@@ -193,37 +243,54 @@ const RUN: Readonly<Record<TrialName, (say: (line: string) => void, times: numbe
   async answers(say, times) {
     const setup = await TrialSetup.make();
     const killed = await new Killed(setup).start();
-    const findings = new Findings();
     const { folioId, path } = await publishForm(killed.person);
-    // Kills come at random among the answers.
-    const due = Array.from({ length: times }, () => between(1, ANSWERS - 1)).sort((a, b) => a - b);
-    let count = 0;
-    let all = false;
-    const answering = answerAll(
-      () => killed.server.url,
-      path,
-      ANSWERS,
-      (kept) => (count = kept),
-    ).finally(() => (all = true));
-    for (const at of due) {
-      while (count < at && !all) await pause(2);
-      if (all) break;
-      const began = performance.now();
-      await killed.strike();
-      findings.slowest = Math.max(findings.slowest, performance.now() - began);
-      findings.rounds++;
-    }
-    await answering;
-    const rows = await setup.count('SELECT COUNT(*) AS n FROM entry WHERE folioId = ?', [folioId]);
-    const told = await setup.count(
-      "SELECT COUNT(DISTINCT JSON_VALUE(`values`, '$.asked')) AS n FROM entry WHERE folioId = ?",
-      [folioId],
-    );
-    findings.lost += ANSWERS - told;
-    findings.doubled += rows - told;
+    const findings = await answersTrial(setup, killed, path, times);
+    await expectEachOnce(setup, folioId, findings);
     await killed.stop();
     await setup.close();
     say(findings.say('The server is killed while a form is answered', `${ANSWERS} answers in all`));
+  },
+
+  async orders(say, times) {
+    const setup = await TrialSetup.make();
+    const killed = await new Killed(setup).start();
+    const { folioId, path } = await publishForm(killed.person);
+    await orderEach(killed.person, folioId);
+    setup.sink.arrived.clear();
+    const findings = await answersTrial(setup, killed, path, times);
+    await setup.until(
+      "SELECT COUNT(*) AS n FROM order_work WHERE folioId = ? AND state NOT IN ('sent', 'left')",
+      [folioId],
+      (n) => n === 0,
+    );
+    await setup.until(
+      "SELECT COUNT(*) AS n FROM message WHERE folioId = ? AND state IN ('queued', 'sending', 'deferred')",
+      [folioId],
+      (n) => n === 0,
+    );
+    await expectEachOnce(setup, folioId, findings);
+    const count = (query: string): Promise<number> => setup.count(query, [folioId]);
+    const [papers, entries, sent, unconfirmed] = await Promise.all([
+      count('SELECT COUNT(*) AS n FROM paper WHERE folioId = ?'),
+      count('SELECT COUNT(DISTINCT entryId) AS n FROM paper WHERE folioId = ? AND blobHash IS NOT NULL'),
+      count("SELECT COUNT(*) AS n FROM message WHERE folioId = ? AND state = 'sent'"),
+      count("SELECT COUNT(*) AS n FROM message WHERE folioId = ? AND state = 'unconfirmed'"),
+    ]);
+    const arrived = setup.sink.arrived.size;
+    findings.lost += ANSWERS - entries + (ANSWERS - sent - unconfirmed) + Math.max(0, sent - arrived);
+    findings.doubled += papers - entries;
+    findings.unconfirmed += unconfirmed;
+    findings.most = unconfirmed;
+    findings.arrived += arrived - sent;
+    for (const times of setup.sink.arrived.values()) findings.doubled += times - 1;
+    await killed.stop();
+    await setup.close();
+    say(
+      findings.say(
+        'The server is killed while a form is answered, and an order presses and sends a paper for each',
+        `${ANSWERS} answers in all`,
+      ),
+    );
   },
 
   async database(say, times) {
