@@ -1,10 +1,4 @@
-import type {
-  AnswersOf,
-  Folio,
-  FormDoor,
-  OpenedForm,
-  ProblemDetails,
-} from '@scriptum/core/contract';
+import type { AnswersOf, Folio, FormDoor, OpenedForm, ProblemDetails } from '@scriptum/core/contract';
 import { TICKET_BITS, workFor, type Form, type FormItem } from '@scriptum/core/form';
 import { Tickets } from '@scriptum/server/intake/tickets';
 import { FormUploadRow } from '@scriptum/server/store/entities/intake';
