@@ -19,6 +19,7 @@ const CORE = [
   'marks',
   'condition',
   'order',
+  'hook',
   'form',
   'template',
   'sorting',

@@ -17,7 +17,10 @@ import { FolioEvents } from './folio-events.js';
 import { Leaving } from './ground/leaving.js';
 import { DatabaseSlices } from './jobs/database-slices.js';
 import { SliceWorker } from './jobs/slice-worker.js';
+import { AnswerNews } from './intake/answer-news.js';
 import { Answers } from './intake/answers.js';
+import { Hooks } from './intake/hooks.js';
+import { PracticeService } from './intake/practice-service.js';
 import { EditLinks, Tickets } from './intake/tickets.js';
 import { StandingOrders } from './order/standing-orders.js';
 import { YesLinks } from './order/yes-links.js';
@@ -198,10 +201,12 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const familiesFolder = path.join(root, 'web/families/dist/browser');
   const tickets = new Tickets(secretKey);
   const editLinks = new EditLinks(secretKey);
-  const answers = new Answers(database, events, editLinks, {
+  const answerNews = new AnswerNews(events, {
     changed: (schoolId, folioId) => registers.changed(schoolId, folioId),
     owed: (place) => void orders.due(place),
   });
+  const answers = new Answers(database, editLinks, answerNews);
+  const hooks = new Hooks(database, secrets, answerNews, () => address);
   const app = createApp({
     database,
     events,
@@ -230,6 +235,8 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     posting,
     orders,
     yesLinks: new YesLinks(secretKey),
+    hooks,
+    practiceService: settings.demo ? new PracticeService() : null,
     enclosing,
     answers,
     tickets,

@@ -18,6 +18,7 @@ import {
   Proof,
   ProofRequest,
 } from './folio.js';
+import { HOOK_ENDPOINTS } from './hook-endpoints.js';
 import { INTAKE_ENDPOINTS } from './intake-endpoints.js';
 import { ORDER_ENDPOINTS } from './order-endpoints.js';
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
@@ -119,6 +120,7 @@ const readingText = z
 /** The whole HTTP interface; the server is built from it and describes itself with it. */
 export const ENDPOINTS = define({
   ...INTAKE_ENDPOINTS,
+  ...HOOK_ENDPOINTS,
   ...ORDER_ENDPOINTS,
   me: { method: 'get', path: '/me', summary: 'Who is signed in', open: true, answer: Me },
   csrf: {

@@ -2,6 +2,7 @@ export * from './common.js';
 export * from './drop-off.js';
 export * from './endpoints.js';
 export * from './folio.js';
+export * from './hooks.js';
 export * from './intake.js';
 export * from './letterhead.js';
 export * from './orders.js';

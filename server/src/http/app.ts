@@ -24,6 +24,8 @@ import { checkRoutes, type CheckParts } from './check-routes.js';
 import { writingListRoutes } from './writing-list-routes.js';
 import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
+import { hookDoor, type HookDoorParts } from '../family/hook-door.js';
+import { hookRoutes, type HookParts } from './hook-routes.js';
 import { intakeRoutes, type IntakeParts } from './intake-routes.js';
 import { orderRoutes, type OrderParts } from './order-routes.js';
 import { letterheadRoutes } from './letterhead-routes.js';
@@ -47,6 +49,8 @@ export interface AppParts
     FormParts,
     IntakeParts,
     OrderParts,
+    HookParts,
+    HookDoorParts,
     YesParts,
     StaffParts {
   readonly log: Logger;
@@ -92,6 +96,7 @@ export function createApp(parts: AppParts): Express {
   app.use('/p', familyPages(parts));
   app.use('/f', formPages(parts));
   app.use('/y', yesPages(parts));
+  app.use('/h', hookDoor(parts));
   if (parts.familiesFolder) serveFamilies(app, parts.familiesFolder);
   if (parts.webFolder) serveInterface(app, parts.webFolder);
   app.use(problems(parts.log));
@@ -151,6 +156,7 @@ function api(parts: AppParts): express.Router {
   rollRoutes(router, parts);
   intakeRoutes(router, parts);
   orderRoutes(router, parts);
+  hookRoutes(router, parts);
   registerRoutes(router, parts);
   checkRoutes(router, parts);
   packRoutes(router, parts);

@@ -1,4 +1,4 @@
-import type { FormDoor } from '@scriptum/core/contract';
+import type { AnswerAbout, FormDoor } from '@scriptum/core/contract';
 import type { Router } from 'express';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
@@ -10,6 +10,7 @@ import type { Registers } from '../register/registers.js';
 import { patchRoll } from '../roll/patch-roll.js';
 import { readBlob } from '../store/blobs.js';
 import { FormAnswerRow, FormDoorRow, FormUploadRow } from '../store/entities/intake.js';
+import { HookRow } from '../store/entities/hooks.js';
 import { findFolio, lockFolio } from '../store/folios.js';
 import { inTransaction } from '../store/in-transaction.js';
 import { WritingRow } from '../store/entities/writing.js';
@@ -37,6 +38,20 @@ export function intakeRoutes(router: Router, parts: IntakeParts): void {
     events.tell(folioId, { kind: 'roll', desk });
     registers.changed(schoolId, folioId);
   };
+
+  /** What is known of an answer that another service has brought. */
+  const byHook = async (row: FormAnswerRow): Promise<AnswerAbout> => ({
+    writingId: row.writingId,
+    form:
+      (await manager.findOneBy(HookRow, { id: row.writingId, schoolId: row.schoolId }))?.name ??
+      'another service',
+    receivedAt: row.receivedAt.toISOString(),
+    changedAt: null,
+    language: row.language,
+    version: row.version,
+    uploads: [],
+    editLink: null,
+  });
 
   answer(router, 'formDoors', ({ schoolId, params }) => doors(schoolId, params['folioId']!));
   answer(router, 'publishForm', async ({ schoolId, staffId, params, body }) => {
@@ -66,7 +81,8 @@ export function intakeRoutes(router: Router, parts: IntakeParts): void {
     return {
       answers: await Promise.all(
         rows.map(async (row) => {
-          const door = await manager.findOneByOrFail(FormDoorRow, { schoolId, writingId: row.writingId });
+          const door = await manager.findOneBy(FormDoorRow, { schoolId, writingId: row.writingId });
+          if (!door) return byHook(row);
           const [form, writing, uploads] = await Promise.all([
             formAt(manager, door),
             manager.findOneBy(WritingRow, { schoolId, id: row.writingId }),

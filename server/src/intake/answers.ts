@@ -12,18 +12,18 @@ import {
   type ReadAnswers,
 } from '@scriptum/core/form';
 import type { Entry } from '@scriptum/core/roll';
-import { SHEET_LIMITS } from '@scriptum/core/table';
 import { In, IsNull, type DataSource, type EntityManager } from 'typeorm';
-import type { FolioEvents } from '../folio-events.js';
 import { oweAnswer } from '../order/owe.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
-import { AssetRow, EntryRow, type FolioRow } from '../store/entities/folio.js';
+import { AssetRow, type FolioRow } from '../store/entities/folio.js';
 import { FormAnswerRow, FormDoorRow, FormUploadRow } from '../store/entities/intake.js';
 import { lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
-import { addEntries, changeRoll, keepEntries, loadEntries } from '../store/rolls.js';
+import { changeRoll, keepEntries, loadEntries } from '../store/rolls.js';
+import { addEntry } from './add-entry.js';
+import type { AnswerNews } from './answer-news.js';
 import { doorNow, formAt, stateOfDoor } from './doors.js';
 import type { EditLinks } from './tickets.js';
 
@@ -40,27 +40,12 @@ export interface Sent extends Pick<SendAnswer, 'version' | 'language' | 'given'>
   readonly key: string;
 }
 
-/** Milliseconds between two times that desks of a folio are told. */
-const TOLD_EVERY = 700;
-
-/** Who hears of answers. */
-export interface AnswersHears {
-  /** The roll has become another one. */
-  readonly changed: (schoolId: string, folioId: string) => void;
-  /** A standing order has something to do. */
-  readonly owed: (place: { readonly schoolId: string; readonly folioId: string }) => void;
-}
-
 /** Takes what people answer. */
 export class Answers {
-  /** Folios whose desks were told a moment ago, and whether there was more since. */
-  private readonly telling = new Map<string, { more: boolean }>();
-
   constructor(
     private readonly database: DataSource,
-    private readonly events: FolioEvents,
     private readonly links: EditLinks,
-    private readonly hears: AnswersHears,
+    private readonly news: AnswerNews,
   ) {}
 
   /**
@@ -70,12 +55,12 @@ export class Answers {
    */
   async take(door: FormDoorRow, sent: Sent): Promise<AnswerKept> {
     const { schoolId, folioId, writingId } = door;
-    const { kept, entryId, owed } = await inTransaction(this.database, async (manager) => {
+    const { kept, isNew, owed } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
       const known = await manager.findOneBy(FormAnswerRow, { schoolId, writingId, answerKey: sent.key });
       const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
-      if (known) return { kept: this.keptOf(known, form), entryId: null, owed: false };
+      if (known) return { kept: this.keptOf(known, form), isNew: false, owed: false };
       expectOpen(now, form);
       const read = readFor(form, sent, now.version, folio);
       const row: FormAnswerRow = {
@@ -97,10 +82,9 @@ export class Answers {
       await manager.insert(FormAnswerRow, row);
       await manager.increment(FormDoorRow, { writingId, schoolId }, 'answers', 1);
       const owed = await oweAnswer(manager, row, null);
-      return { kept: this.keptOf(row, form), entryId: row.entryId, owed };
+      return { kept: this.keptOf(row, form), isNew: true, owed };
     });
-    if (owed) this.hears.owed({ schoolId, folioId });
-    if (entryId) this.tell({ schoolId, folioId, entryId });
+    if (isNew) this.news.came({ schoolId, folioId }, owed);
     return kept;
   }
 
@@ -123,7 +107,7 @@ export class Answers {
    */
   async change(door: FormDoorRow, answerId: string, sent: Sent): Promise<AnswerKept> {
     const { schoolId, folioId } = door;
-    const { kept, entryId, owed } = await inTransaction(this.database, async (manager) => {
+    const { kept, owed } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
       const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
@@ -144,10 +128,9 @@ export class Answers {
       const changedAt = new Date();
       await manager.update(FormAnswerRow, { id: row.id, schoolId }, { ...changed, changedAt });
       const owed = await oweAnswer(manager, row, changedAt);
-      return { kept: this.keptOf(row, form), entryId: row.entryId, owed };
+      return { kept: this.keptOf(row, form), owed };
     });
-    if (owed) this.hears.owed({ schoolId, folioId });
-    this.tell({ schoolId, folioId, entryId });
+    this.news.came({ schoolId, folioId }, owed);
     return kept;
   }
 
@@ -179,24 +162,6 @@ export class Answers {
       receivedAt: receivedAt.toISOString(),
       editLink: terms.mayChange ? this.links.of(id) : null,
     };
-  }
-
-  /** Tells desks of answers: at once, and of more that come soon after together. */
-  private tell(place: { schoolId: string; folioId: string; entryId: string }): void {
-    const { schoolId, folioId } = place;
-    const telling = this.telling.get(folioId);
-    if (telling) {
-      telling.more = true;
-      return;
-    }
-    const own = { more: false };
-    this.telling.set(folioId, own);
-    this.events.tell(folioId, { kind: 'roll', desk: null });
-    this.hears.changed(schoolId, folioId);
-    setTimeout(() => {
-      this.telling.delete(folioId);
-      if (own.more) this.tell(place);
-    }, TOLD_EVERY).unref();
   }
 
   /** The cells of an answer, with what was brought along; that belongs to the answer from now on. */
@@ -315,23 +280,6 @@ async function onceKeyOf(
 
 const plainKey = (value: string, { kind }: FormItem): string =>
   `${kind} ${value.normalize('NFKC').trim().toLowerCase().replace(/\s+/g, ' ')}`;
-
-/** Puts an entry behind all others. The folio is locked. */
-async function addEntry(manager: EntityManager, folio: FolioRow, entry: Entry): Promise<void> {
-  const there = { folioId: folio.id, schoolId: folio.schoolId };
-  if ((await manager.countBy(EntryRow, there)) >= SHEET_LIMITS.rows)
-    throw conflict(
-      'full',
-      'This form has as many answers as it takes. Ask the school if you still want to answer.',
-    );
-  const last = await manager.maximum(EntryRow, 'position', there);
-  await addEntries(manager, folio, [{ ...entry, position: (last ?? -1) + 1 }]);
-  await changeRoll(manager, folio, {
-    columns: folio.columns,
-    entries: [],
-    ...(folio.rollKey ? { key: folio.rollKey } : {}),
-  });
-}
 
 /** Writes what is answered now into an entry; a cell that staff have mended keeps what they wrote. */
 async function changeEntry(

@@ -37,8 +37,10 @@ import { FrontPage1766000000000 } from './migrations/0021-front-page.js';
 import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow, PracticeMoodRow } from './entities/post.js';
 import { PostRoom1766600000000 } from './migrations/0027-post-room.js';
 import { FormAnswerRow, FormDoorRow, FormUploadRow } from './entities/intake.js';
+import { HookRow } from './entities/hooks.js';
 import { OrderWorkRow, StandingOrderRow } from './entities/orders.js';
 import { Intake1766900000000 } from './migrations/0030-intake.js';
+import { Hooks1767100000000 } from './migrations/0032-hooks.js';
 import { StandingOrders1767000000000 } from './migrations/0031-standing-orders.js';
 import { PrivateLinkRow } from './entities/private-link.js';
 import { PrivateLinks1766700000000 } from './migrations/0028-private-links.js';
@@ -76,6 +78,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       FormDoorRow,
       StandingOrderRow,
       OrderWorkRow,
+      HookRow,
       FormUploadRow,
       SourceRow,
       EntryRow,
@@ -137,6 +140,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       ReturnBoxes1766800000000,
       Intake1766900000000,
       StandingOrders1767000000000,
+      Hooks1767100000000,
     ],
     migrationsTableName: 'migration',
     poolSize,
