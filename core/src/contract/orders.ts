@@ -52,6 +52,8 @@ export const OrderList = z
     orders: z.array(OrderLine),
     /** Who can be asked: the staff of the school. */
     staff: z.array(z.object({ id: Id, name: z.string() })),
+    /** Hooks, whose answers orders act on as on those to forms. */
+    hooks: z.array(z.object({ id: Id, name: z.string() })),
   })
   .meta({ id: 'OrderList' });
 export type OrderList = z.infer<typeof OrderList>;

@@ -16,6 +16,7 @@ import {
   type OrdersPlace,
 } from '../order/orders.js';
 import type { StandingOrders } from '../order/standing-orders.js';
+import { HookRow } from '../store/entities/hooks.js';
 import { inTransaction } from '../store/in-transaction.js';
 import type { Rolls } from '../tasks/rolls.js';
 import { answer } from './call.js';
@@ -32,6 +33,11 @@ export function orderRoutes(router: Router, { database, events, rolls, orders }:
   const { manager } = database;
   const list = async (place: OrdersPlace): Promise<z.input<typeof OrderList>> => ({
     orders: await listOrders(manager, place),
+    hooks: await manager.find(HookRow, {
+      select: { id: true, name: true },
+      where: { schoolId: place.schoolId, folioId: place.folioId },
+      order: { createdAt: 'ASC' },
+    }),
     staff: (await staffOf(manager, place.schoolId)).map(({ id, name }) => ({ id, name })),
   });
   const placeOf = (

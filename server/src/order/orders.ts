@@ -333,9 +333,16 @@ export async function workOf(
   ]);
   const names = nameColumns(columns);
   const nameOf = new Map(entries.map((entry) => [entry.id, learnerName(entry, names)]));
+  const placeOf = new Map(entries.map(({ id, position }) => [id, position]));
+  // Those that came at the same time stand in the order of the roll.
+  const sorted = some.sort(
+    (a, b) =>
+      b.owedAt.getTime() - a.owedAt.getTime() ||
+      (placeOf.get(a.entryId) ?? 0) - (placeOf.get(b.entryId) ?? 0),
+  );
   return {
     more: rows.length > WORKS_TOLD,
-    work: some.map((row): OrderWork => {
+    work: sorted.map((row): OrderWork => {
       const own = papers.filter(({ entryId }) => entryId === row.entryId);
       return {
         id: row.id,

@@ -16,6 +16,8 @@ import * as deskEffects from './state/desk-effects';
 import { foliosFeature } from './state/folios';
 import * as foliosEffects from './state/folios-effects';
 import * as marksEffects from './roll/state/marks-effects';
+import { hooksFeature } from './roll/state/hooks';
+import * as hooksEffects from './roll/state/hooks-effects';
 import { formsFeature } from './roll/state/forms';
 import * as formsEffects from './roll/state/forms-effects';
 import { ordersFeature } from './state/orders';
@@ -48,6 +50,7 @@ export const appConfig: ApplicationConfig = {
     provideState(postFeature),
     provideState(formsFeature),
     provideState(ordersFeature),
+    provideState(hooksFeature),
     provideEffects(
       sessionEffects,
       foliosEffects,
@@ -61,6 +64,7 @@ export const appConfig: ApplicationConfig = {
       postEffects,
       formsEffects,
       ordersEffects,
+      hooksEffects,
     ),
   ],
 };

@@ -61,6 +61,11 @@ export const routes: Routes = [
         loadComponent: () => import('./roll/forms/forms-view').then((m) => m.FormsView),
       },
       {
+        path: 'roll/hooks',
+        title: 'Other services – Scriptum',
+        loadComponent: () => import('./roll/hooks/hooks-view').then((m) => m.HooksView),
+      },
+      {
         path: 'page',
         title: 'Page – Scriptum',
         loadComponent: () => import('./page/page-station').then((m) => m.PageStation),

@@ -27,6 +27,9 @@ import type {
   Mailboxes,
   MailList,
   Me,
+  ChangeHook,
+  HookList,
+  Practised,
   OrderList,
   OrderNext,
   OrderWorkList,
@@ -127,6 +130,18 @@ export class Api {
     this.http.get<{ answers: AnswerAbout[] }>(`/api/folios/${id}/entries/${entryId}/answers`);
   deleteAnswer = (id: string, entryId: string): Observable<object> =>
     this.http.delete(`/api/folios/${id}/entries/${entryId}/answers`);
+
+  hooks = (id: string): Observable<HookList> => this.http.get<HookList>(`/api/folios/${id}/hooks`);
+  addHook = (id: string, hookId: string, name: string): Observable<HookList> =>
+    this.http.post<HookList>(`/api/folios/${id}/hooks`, { id: hookId, name });
+  changeHook = (id: string, hookId: string, change: ChangeHook): Observable<HookList> =>
+    this.http.patch<HookList>(`/api/folios/${id}/hooks/${hookId}`, change);
+  newHookKey = (id: string, hookId: string): Observable<HookList> =>
+    this.http.post<HookList>(`/api/folios/${id}/hooks/${hookId}/key`, {});
+  deleteHook = (id: string, hookId: string): Observable<HookList> =>
+    this.http.delete<HookList>(`/api/folios/${id}/hooks/${hookId}`);
+  practiseHook = (id: string, hookId: string): Observable<Practised> =>
+    this.http.post<Practised>(`/api/folios/${id}/hooks/${hookId}/practice`, {});
 
   orders = (id: string): Observable<OrderList> => this.http.get<OrderList>(`/api/folios/${id}/orders`);
   addOrder = (id: string, orderId: string, order: Order): Observable<OrderList> =>

@@ -4,7 +4,7 @@ import { Store } from '@ngrx/store';
 import { deskFeature } from '../state/desk';
 import { writingFeature } from '../state/writing';
 
-/** The parts of the station Roll: the table, and the forms whose answers come into it. */
+/** The parts of the station Roll: the table, and the forms and other services whose answers come into it. */
 @Component({
   selector: 'sc-roll-views',
   imports: [RouterLink, RouterLinkActive],
@@ -35,6 +35,7 @@ export class RollViews {
     return [
       { name: 'Table', link: base },
       { name: count > 0 ? `Forms (${count})` : 'Forms', link: [...base, 'forms'] },
+      { name: 'Other services', link: [...base, 'hooks'] },
     ];
   });
 }

@@ -9,6 +9,8 @@ export interface OrdersState {
   /** Null until they are known. */
   readonly orders: readonly OrderLine[] | null;
   readonly staff: OrderList['staff'];
+  /** Doors of other services, whose answers orders act on too. */
+  readonly hooks: OrderList['hooks'];
   /** The order that is looked at, where one was picked; else the first. */
   readonly pickedId: string | null;
   /** What that order did and waits with; null until it is known. */
@@ -54,6 +56,7 @@ const start: OrdersState = {
   folioId: null,
   orders: null,
   staff: [],
+  hooks: [],
   pickedId: null,
   work: null,
   next: null,
@@ -86,7 +89,7 @@ export const ordersFeature = createFeature({
     ),
     on(ordersActions.arrived, (state, { folioId, list }): OrdersState =>
       state.folioId === folioId
-        ? looking({ ...state, orders: list.orders, staff: list.staff, busy: false })
+        ? looking({ ...state, orders: list.orders, staff: list.staff, hooks: list.hooks, busy: false })
         : state,
     ),
     on(ordersActions.failed, (state, { trouble }): OrdersState => ({ ...state, busy: false, trouble })),

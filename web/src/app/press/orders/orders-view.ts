@@ -70,7 +70,7 @@ export class OrdersView {
     columns: this.roll().columns,
     entry: this.learner(),
     cellsOf: (columnId) => this.cellsOf(columnId),
-    forms: this.forms().map(({ id, content }) => ({ id, name: content.name })),
+    forms: [...this.forms().map(({ id, content }) => ({ id, name: content.name })), ...this.state().hooks],
     staff: this.state().staff,
   }));
   protected readonly lines = computed(() =>
@@ -92,12 +92,12 @@ export class OrdersView {
 
   protected add(): void {
     const taken = new Set(this.orders().map(({ order }) => order.name));
-    const first = this.forms().length > 0 ? 'Answer each' : 'Press and send';
+    const first = this.around().forms.length > 0 ? 'Answer each' : 'Press and send';
     let name = first;
     for (let n = 2; taken.has(name); n++) name = `${first} ${n}`;
     const order = emptyOrder(name);
     const when: Order['when'] =
-      this.forms().length > 0 ? order.when : { kind: 'weekly', days: [1, 2, 3, 4, 5], at: ['15:30'] };
+      this.around().forms.length > 0 ? order.when : { kind: 'weekly', days: [1, 2, 3, 4, 5], at: ['15:30'] };
     this.store.dispatch(ordersActions.add({ orderId: newId(), order: { ...order, when } }));
   }
 

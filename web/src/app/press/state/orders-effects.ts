@@ -48,7 +48,7 @@ export const loadOrders = createEffect(
 export const loadWork = createEffect(
   (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
     actions.pipe(
-      ofType(ordersActions.arrived, ordersActions.pick, deskActions.rollArrived),
+      ofType(ordersActions.arrived, ordersActions.pick, deskActions.folioArrived, deskActions.rollArrived),
       concatLatestFrom(() => [
         store.select(deskFeature.selectFolio),
         store.select(ordersFeature.selectPickedId),
