@@ -91,7 +91,15 @@ test('a database of the version before comes through, and what was being sent wa
     expect(await database.query('SELECT DISTINCT accountId = schoolId AS own, people FROM message')).toEqual([
       { own: 1, people: 1 },
     ]);
-    for (const _ of ['hooks', 'standing orders', 'intake', 'return boxes', 'private links', 'post room', 'envelopes'])
+    for (const _ of [
+      'hooks',
+      'standing orders',
+      'intake',
+      'return boxes',
+      'private links',
+      'post room',
+      'envelopes',
+    ])
       await database.undoLastMigration({ transaction: 'each' });
     expect(await note()).toEqual(NOTE);
     await database.runMigrations({ transaction: 'each' });

@@ -250,11 +250,23 @@ describe('what is wrong', () => {
       await new Promise((resolve) => setTimeout(resolve, 40));
     expect((await works(folio, order))[0]!.why).toBeTruthy();
     expect(await inbox('ada@blocked.example')).toEqual([]);
+    // A server is just looking at the folio, by what was there before.
+    const slice = `order${folio.id}`;
+    await manager.query(
+      `INSERT INTO slice (id, schoolId, folioId, kind, jobId, lane, turn, size, state, claim, claimedUntil)
+       SELECT ?, schoolId, folioId, 'order', ?, 'quick', 0, 1, 'claimed', 'another', UTC_TIMESTAMP(3) + INTERVAL 1 HOUR
+         FROM standing_order WHERE id = ?
+       ON DUPLICATE KEY UPDATE state = 'claimed', claim = 'another', claimedUntil = UTC_TIMESTAMP(3) + INTERVAL 1 HOUR`,
+      [slice, slice, order.id],
+    );
     await client.send('PUT', writingPath(folio, 'letter'), {
       version: saved.body.version,
       kind: 'letter',
       content: letter.content,
     });
+    while (!(await manager.existsBy(OrderWorkRow, { orderId: order.id, state: 'owed' })))
+      await new Promise((resolve) => setTimeout(resolve, 40));
+    await manager.query('DELETE FROM slice WHERE id = ?', [slice]);
     while (!(await manager.existsBy(OrderWorkRow, { orderId: order.id, state: 'sent' })))
       await new Promise((resolve) => setTimeout(resolve, 40));
     await settled(folio);

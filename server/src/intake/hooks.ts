@@ -4,7 +4,7 @@ import { matchSubmission, readSubmission, SubmissionWrong, type SentField } from
 import { SHEET_LIMITS } from '@scriptum/core/table';
 import { IsNull, type DataSource, type EntityManager } from 'typeorm';
 import { oweAnswer } from '../order/owe.js';
-import { Secrets } from '../post/secrets.js';
+import { type Secrets } from '../post/secrets.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { matchAllFields } from '../roll/match-fields.js';
 import { sha256 } from '../store/blobs.js';

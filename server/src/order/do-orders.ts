@@ -423,8 +423,9 @@ class Round {
   private async end(work: OrderWorkRow, outcome: Outcome): Promise<void> {
     const state = outcome.state ?? work.state;
     const ends = state === 'sent' || state === 'kept' || state === 'left';
-    // Who was told of another state is told of this one.
-    const isNew = state !== work.state || (outcome.why ?? null) !== work.why;
+    // Who was told of another state is told of this one; what is blocked still was told.
+    const isStill = state === 'blocked' && work.isWrong;
+    const isNew = (outcome.why ?? null) !== work.why || (state !== work.state && !isStill);
     await this.manager.update(
       OrderWorkRow,
       { id: work.id },

@@ -8,7 +8,7 @@ import { Refusal } from '../refusal.js';
 import { isDatabaseAway } from '../store/database-away.js';
 import { OrderWorkRow, StandingOrderRow } from '../store/entities/orders.js';
 import { newId } from '../store/id.js';
-import { inTransaction } from '../store/in-transaction.js';
+import { again, inTransaction } from '../store/in-transaction.js';
 import { In } from 'typeorm';
 import type { OrdersDone } from './do-orders.js';
 import type { OwnMail } from './order-mails.js';
@@ -75,11 +75,20 @@ export class StandingOrders implements SliceHandler {
     }
   }
 
-  /** A roll or a text is another one now: what was blocked may go on. Never rejects. */
+  /**
+   * A roll or a text is another one now: what was blocked is looked at once more. Written down as such, since the folio may be looked at
+   * just now, by what was there before. Never rejects.
+   */
   async changed(place: Place): Promise<void> {
     try {
-      if (await this.database.manager.existsBy(OrderWorkRow, { ...place, state: 'blocked' }))
-        await this.due(place);
+      const { affected } = await again(() =>
+        this.database.manager.update(
+          OrderWorkRow,
+          { ...place, state: 'blocked' },
+          { state: 'owed', notBefore: new Date() },
+        ),
+      );
+      if (affected) await this.due(place);
     } catch (error) {
       this.report(error, 'standing orders could not be woken');
     }

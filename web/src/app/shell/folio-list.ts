@@ -91,10 +91,19 @@ export class FolioListPage {
   }
 
   /** How its papers stand, in few words. */
-  protected standing({ pressed, toReview, cleared, held, dispatched, outOfDate }: FolioSummary): string {
+  protected standing({
+    pressed,
+    toReview,
+    asked,
+    cleared,
+    held,
+    dispatched,
+    outOfDate,
+  }: FolioSummary): string {
     if (pressed === 0) return '· nothing pressed yet';
     const parts: [number, string][] = [
       [toReview, 'pressed'],
+      [asked, asked === 1 ? 'waits for a yes' : 'wait for a yes'],
       [cleared, 'cleared'],
       [held, 'held'],
       [dispatched, 'sent'],

@@ -40,16 +40,14 @@ const MARKS: Readonly<Record<State, { readonly mark: Mark; readonly word: string
       @if (lines().length > 0) {
         <table class="w-full table-fixed text-small">
           <colgroup>
-            <col class="w-[26%]" />
-            <col class="w-36" />
+            <col class="w-[34%]" />
             <col />
-            <col class="w-44" />
+            <col class="w-38" />
             <col class="w-20" />
           </colgroup>
           <thead class="sr-only">
             <tr>
-              <th>Learner</th>
-              <th>State</th>
+              <th>Learner, and state</th>
               <th>Why, and papers</th>
               <th>When</th>
               <th>Your word</th>
@@ -66,8 +64,8 @@ const MARKS: Readonly<Record<State, { readonly mark: Mark; readonly word: string
                   >
                     <bdi>{{ one.work.learner }}</bdi>
                   </button>
+                  <span class="block pb-0.5"><sc-state-mark [mark]="one.mark" [word]="one.word" /></span>
                 </td>
-                <td class="py-1.5 pr-2"><sc-state-mark [mark]="one.mark" [word]="one.word" /></td>
                 <td class="py-1 pr-2 [overflow-wrap:anywhere]">
                   @if (one.work.why; as why) {
                     <span class="block py-0.5">{{ why }}</span>
