@@ -186,6 +186,26 @@ describe('on answers', () => {
     expect(await inbox('b@choir.example')).toEqual([]);
   });
 
+  test('a condition on a column that is gone blocks, and takes nobody for one who is not meant', async () => {
+    const form = await signUp();
+    const gone = { ...SENDS, if: { columnId: 'gonegone', is: 'unequal' as const, values: ['x'] } };
+    const order = await orderIn(form.folio, gone, false);
+    expect(
+      await client.send('PUT', `/folios/${form.folio.id}/orders/${order.id}/on`, { isOn: true }),
+    ).toMatchObject({
+      status: 422,
+      body: { code: 'column-gone' },
+    });
+    // It was there when somebody switched it on.
+    const { manager } = server.running.database;
+    await manager.update(StandingOrderRow, { id: order.id }, { isOn: true, onAt: new Date() });
+    await answerAt(server, form, { name01: 'Ada', email1: 'ada@gone.example' });
+    while (!(await manager.existsBy(OrderWorkRow, { orderId: order.id, state: 'blocked' })))
+      await new Promise((resolve) => setTimeout(resolve, 40));
+    expect((await works(form.folio, order))[0]!.why).toContain('a column that is gone');
+    expect(await inbox('ada@gone.example')).toEqual([]);
+  });
+
   test('so many a day, and the others the day after', async () => {
     const form = await signUp();
     const order = await orderIn(form.folio, { ...SENDS, most: 2 });

@@ -1,4 +1,4 @@
-import { holds } from '@scriptum/core/condition';
+import { columnsOf, holds } from '@scriptum/core/condition';
 import { dueAt } from '@scriptum/core/order';
 import { preflight, type Finding } from '@scriptum/core/preflight';
 import type { PlannedPaper } from '@scriptum/core/paper';
@@ -230,6 +230,11 @@ class Round {
     if (begins && all.some((other) => isNewer(other, work)))
       return left('Something newer of the same learner came before this could be done.');
     const { content } = order;
+    if (begins && this.looksAtGone(order))
+      return {
+        ...wrong('The order looks at a column that is gone. Switch it off, and choose another one.'),
+        state: 'blocked',
+      };
     if (begins && content.if && !holds(content.if, entry, this.of.planning.roll.columns))
       return left('The order is not for this learner, by its condition.');
     const planned = this.planned.get(entry.id) ?? [];
@@ -267,6 +272,15 @@ class Round {
     if (!begins) return this.anew(work);
     this.toPress.push(work);
     return null;
+  }
+
+  /** True where its condition looks at a column that is gone: it would hold for nobody, without a word. */
+  private looksAtGone({ content }: StandingOrderRow): boolean {
+    const { columns } = this.of.planning.roll;
+    return (
+      content.if !== null &&
+      columnsOf(content.if).some((columnId) => !columns.some(({ id }) => id === columnId))
+    );
   }
 
   private ready(work: OrderWorkRow, { content: { then } }: StandingOrderRow): Outcome | null {

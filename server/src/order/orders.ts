@@ -1,4 +1,5 @@
 import type { OrderLine, OrderNext, OrderState, OrderWork } from '@scriptum/core/contract';
+import { columnsOf } from '@scriptum/core/condition';
 import { nextTime, ORDER_LIMITS, type Order } from '@scriptum/core/order';
 import { learnerName, nameColumns } from '@scriptum/core/roll';
 import { dayBegins, dayIn } from '@scriptum/core/time';
@@ -185,12 +186,18 @@ export async function switchOrder(manager: EntityManager, asked: Asked, isOn: bo
 async function expectWhole(
   manager: EntityManager,
   { schoolId, folioId }: OrdersPlace,
-  { when }: Order,
+  { when, if: condition }: Order,
 ): Promise<void> {
-  if (when.kind !== 'day') return;
   const { columns } = await findFolio(manager, schoolId, folioId);
-  if (!columns.some(({ id }) => id === when.columnId))
+  const isThere = (columnId: string): boolean => columns.some(({ id }) => id === columnId);
+  if (when.kind === 'day' && !isThere(when.columnId))
     throw new Refusal(422, 'column-gone', 'Choose the column with the day first. The order stays off.');
+  if (condition && !columnsOf(condition).every(isThere))
+    throw new Refusal(
+      422,
+      'column-gone',
+      'The order looks at a column that is gone. Choose another one first. The order stays off.',
+    );
 }
 
 /** Deletes an order. What it has begun with and not sent is left. */
