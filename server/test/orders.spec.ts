@@ -397,6 +397,38 @@ describe('once somebody says yes', () => {
     expect(await inbox(`ada@${lapse}.example`)).toHaveLength(mails);
   });
 
+  test('an order that is switched off sends nothing by itself any more, also what was begun', async () => {
+    const form = await signUp();
+    const order = await orderIn(form.folio, {
+      ...ASKS,
+      then: { kind: 'ask', staff: [], hours: 1, else: 'send' },
+    });
+    await answerAt(server, form, { name01: 'Ada', email1: 'ada@off.example' });
+    await waiting(form.folio, order, 1);
+    const put = `/folios/${form.folio.id}/orders/${order.id}`;
+    await client.send('PUT', `${put}/on`, { isOn: false });
+    const { manager } = server.running.database;
+    // Its time without a word has run out, and a paper of it was just being pressed.
+    await manager.update(OrderWorkRow, { orderId: order.id }, { until: new Date() });
+    const [asked] = await manager.findBy(OrderWorkRow, { orderId: order.id });
+    const second = {
+      ...asked!,
+      id: newId(),
+      version: 'x',
+      state: 'pressing' as const,
+      runId: newId(),
+      until: null,
+    };
+    await manager.insert(OrderWorkRow, second);
+    while (!(await manager.existsBy(OrderWorkRow, { id: second.id, state: 'owed' })))
+      await new Promise((resolve) => setTimeout(resolve, 40));
+    expect(await manager.countBy(OrderWorkRow, { orderId: order.id, state: 'asked' })).toBe(1);
+    expect(await inbox('ada@off.example')).toEqual([]);
+    await client.send('PUT', `${put}/on`, { isOn: true });
+    await settled(form.folio);
+    expect(await inbox('ada@off.example')).toHaveLength(1);
+  });
+
   test('an order that sends by itself waits where the school wants papers to be cleared', async () => {
     const person = await newSchool(server);
     const form = await signUp(person);

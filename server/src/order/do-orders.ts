@@ -105,7 +105,7 @@ async function acting(
     .andWhere(
       `((w.state IN ('owed', 'blocked') AND w.orderId IN (:...on) AND w.notBefore <= :now AND :free)
         OR (w.state = 'pressing' AND w.runId NOT IN (:...running))
-        OR (w.state = 'asked' AND w.until <= :now) OR (w.state = 'said yes' AND w.notBefore <= :now))`,
+        OR (w.state = 'asked' AND w.orderId IN (:...on) AND w.until <= :now) OR (w.state = 'said yes' AND w.notBefore <= :now))`,
       {
         on: on.length > 0 ? on : [''],
         now,
@@ -283,9 +283,12 @@ class Round {
     );
   }
 
-  private ready(work: OrderWorkRow, { content: { then } }: StandingOrderRow): Outcome | null {
+  private ready(work: OrderWorkRow, { isOn, content: { then } }: StandingOrderRow): Outcome | null {
     const { now } = this.of;
     const startedAt = work.startedAt ?? now;
+    // Somebody has switched it off meanwhile: nothing leaves any more but by a person's word.
+    if (!isOn && work.state !== 'said yes')
+      return { state: 'owed', why: 'The order was switched off. It goes on once it is on again.', startedAt };
     const papers = this.papers.get(work.entryId) ?? [];
     const held = papers.find(({ state }) => state === 'held');
     if (work.state === 'said yes') {

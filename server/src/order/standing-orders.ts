@@ -209,8 +209,8 @@ async function dueFolios(manager: EntityManager, folioId?: string): Promise<Plac
        UNION ALL SELECT w.schoolId, w.folioId FROM order_work w JOIN standing_order o ON o.id = w.orderId
          WHERE w.state = 'owed' AND w.notBefore <= UTC_TIMESTAMP(3) AND o.isOn AND o.deletedAt IS NULL AND ${free} ${of('w')}
        UNION ALL SELECT w.schoolId, w.folioId FROM order_work w WHERE w.state = 'said yes' AND w.notBefore <= UTC_TIMESTAMP(3) ${of('w')}
-       UNION ALL SELECT w.schoolId, w.folioId FROM order_work w
-         WHERE w.state = 'asked' AND w.until <= UTC_TIMESTAMP(3) ${of('w')}
+       UNION ALL SELECT w.schoolId, w.folioId FROM order_work w JOIN standing_order o ON o.id = w.orderId
+         WHERE w.state = 'asked' AND w.until <= UTC_TIMESTAMP(3) AND o.isOn ${of('w')}
        UNION ALL SELECT w.schoolId, w.folioId FROM order_work w WHERE w.state = 'pressing' ${of('w')}
          AND NOT EXISTS (SELECT 1 FROM press_run r WHERE r.id = w.runId AND r.state = 'running')
      ) d JOIN folio f ON f.id = d.folioId WHERE f.archivedAt IS NULL`,
