@@ -232,6 +232,17 @@ test('keys change without a gap, and the former one ends', async () => {
   expect(JSON.stringify(await client.get(`/folios/${made.folioId}/hooks`))).not.toContain(next);
 });
 
+test('a key that was sealed by another server is told, and long keys of submissions are told apart', async () => {
+  const made = await hookOf();
+  const long = 'x'.repeat(300);
+  await send(made, { name: 'A' }, { idempotencyKey: `${long}1` });
+  expect((await send(made, { name: 'B' }, { idempotencyKey: `${long}2` })).body.again).toBe(false);
+  const { manager } = server.running.database;
+  const { sealedKey } = await manager.findOneByOrFail(HookRow, { id: (await hookOf()).hook.id });
+  await manager.update(HookRow, { id: made.hook.id }, { sealedKey });
+  expect(await send(made, { name: 'C' })).toMatchObject({ status: 409, body: { code: 'key-unknown' } });
+});
+
 test('closed, put away or deleted it takes nothing', async () => {
   const made = await hookOf();
   const path = `/folios/${made.folioId}/hooks/${made.hook.id}`;

@@ -32,7 +32,7 @@ export function hookDoor({ hooks, version, address }: HookDoorParts): Router {
     const again = await hooks.take(String(request.params['token']), {
       time: request.get('scriptum-time'),
       signatures: request.get('scriptum-signature'),
-      idempotencyKey: request.get('idempotency-key')?.slice(0, 200) || undefined,
+      idempotencyKey: request.get('idempotency-key') || undefined,
       bytes,
       read: () => readBody(bytes, request.is(['json', 'urlencoded'])),
     });

@@ -4,7 +4,7 @@ import { matchSubmission, readSubmission, SubmissionWrong, type SentField } from
 import { SHEET_LIMITS } from '@scriptum/core/table';
 import { IsNull, type DataSource, type EntityManager } from 'typeorm';
 import { oweAnswer } from '../order/owe.js';
-import { type Secrets } from '../post/secrets.js';
+import { WrongKey, type Secrets } from '../post/secrets.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { matchAllFields } from '../roll/match-fields.js';
 import { sha256 } from '../store/blobs.js';
@@ -165,7 +165,21 @@ export class Hooks {
 
   /** The present key of a hook, for the practice service. */
   keyOf({ id, sealedKey }: HookRow): string {
-    return this.secrets.open(sealedKey, keyOf(id));
+    return this.opened(id, sealedKey);
+  }
+
+  /** @throws Refusal where it was sealed by a server with another key of its own. */
+  private opened(id: string, sealed: string): string {
+    try {
+      return this.secrets.open(sealed, keyOf(id));
+    } catch (error) {
+      if (!(error instanceof WrongKey)) throw error;
+      throw new Refusal(
+        409,
+        'key-unknown',
+        'The key of this hook cannot be read any more. Somebody of the school has to make a new one, at the station Roll.',
+      );
+    }
   }
 
   /**
@@ -211,7 +225,7 @@ export class Hooks {
     const keys = [hook.sealedKey];
     if (hook.formerKey && hook.formerUntil && hook.formerUntil > now) keys.push(hook.formerKey);
     const isRight = keys.some((sealed) => {
-      const known = Buffer.from(signatureOf(this.secrets.open(sealed, keyOf(hook.id)), time, bytes));
+      const known = Buffer.from(signatureOf(this.opened(hook.id, sealed), time, bytes));
       return told.some((one) => one.length === known.length && timingSafeEqual(one, known));
     });
     if (!isRight)

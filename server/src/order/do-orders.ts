@@ -75,7 +75,7 @@ export async function doOrders(
     );
     if (!due.acts) continue;
     planning ??= await loadPlanning(manager, folio);
-    const { takes } = await whomFor(manager, row, planning.roll, { day: dayIn(now, timeZone), now: false });
+    const { takes } = await whomFor(manager, row, planning.roll, { at: now, timeZone, now: false });
     await owe(manager, row, takes, now);
   }
   const works = await acting(manager, { schoolId, folioId }, orders, now);

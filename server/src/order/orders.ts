@@ -261,7 +261,8 @@ export async function nextOfOrder(
   const { timeZone } = await manager.findOneByOrFail(School, { id: schoolId });
   const { roll } = await loadWorkedRoll(manager, folio);
   const { takes, passed } = await whomFor(manager, row, roll, {
-    day: dayIn(new Date(), timeZone),
+    at: new Date(),
+    timeZone,
     now: true,
   });
   const byReason = new Map<string, string[]>();
@@ -293,7 +294,7 @@ export async function runOrder(manager: EntityManager, asked: Asked, count: numb
   const { timeZone } = await manager.findOneByOrFail(School, { id: schoolId });
   const { roll } = await loadWorkedRoll(manager, folio);
   const now = new Date();
-  const { takes } = await whomFor(manager, row, roll, { day: dayIn(now, timeZone), now: true });
+  const { takes } = await whomFor(manager, row, roll, { at: now, timeZone, now: true });
   if (takes.length !== count)
     throw conflict(
       'plan-changed',

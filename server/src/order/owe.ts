@@ -1,8 +1,8 @@
 import { canonical } from '@scriptum/core/paper';
 import type { Entry } from '@scriptum/core/roll';
-import { In, IsNull, type EntityManager } from 'typeorm';
+import { IsNull, type EntityManager } from 'typeorm';
 import { sha256 } from '../store/blobs.js';
-import { OrderWorkRow, StandingOrderRow } from '../store/entities/orders.js';
+import { StandingOrderRow } from '../store/entities/orders.js';
 import { newId } from '../store/id.js';
 
 /** An entry of which an order has something to do, and what tells that from other times. */
@@ -77,10 +77,3 @@ export async function oweAnswer(
   }
   return any;
 }
-
-/** Works of an order that are to be looked at by the entries that they are about. */
-export const worksOf = (
-  manager: EntityManager,
-  orderId: string,
-  entryIds: readonly string[],
-): Promise<OrderWorkRow[]> => manager.findBy(OrderWorkRow, { orderId, entryId: In([...entryIds]) });

@@ -2,6 +2,7 @@ import { evaluate, holds } from '@scriptum/core/condition';
 import { dayOf } from '@scriptum/core/order';
 import { isIn, type Entry, type Roll } from '@scriptum/core/roll';
 import { say } from '@scriptum/core/sentences';
+import { dayIn } from '@scriptum/core/time';
 import type { EntityManager } from 'typeorm';
 import { OrderWorkRow, type StandingOrderRow } from '../store/entities/orders.js';
 import { ANSWERED, cellsOf, onDay, type Owed } from './owe.js';
@@ -15,21 +16,22 @@ export interface Passed {
 /**
  * Whom an order takes at a set time, or by somebody's word, and whom it passes over.
  *
- * @param day today, ISO 8601.
+ * @param timeZone of the school, whose days count.
  * @param now true where somebody says so: also those take part whose time came while it was off.
  */
 export async function whomFor(
   manager: EntityManager,
   { id, content, onAt }: StandingOrderRow,
   { entries, columns }: Roll,
-  { day, now }: { readonly day: string; readonly now: boolean },
+  { at, timeZone, now }: { readonly at: Date; readonly timeZone: string; readonly now: boolean },
 ): Promise<{ takes: Owed[]; passed: Passed[] }> {
   const rows = await manager.find(OrderWorkRow, {
     select: { entryId: true, version: true },
     where: { orderId: id },
   });
   const known = new Set(rows.map(({ entryId, version }) => `${entryId} ${version}`));
-  const since = onAt?.toISOString().slice(0, 10) ?? day;
+  const day = dayIn(at, timeZone);
+  const since = onAt ? dayIn(onAt, timeZone) : day;
   const takes: Owed[] = [];
   const passed: Passed[] = [];
   for (const entry of entries) {
