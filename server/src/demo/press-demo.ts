@@ -2,7 +2,7 @@ import type { PackAsked } from '@scriptum/core/contract';
 import { classColumn } from '@scriptum/core/roll';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { Packs } from '../pack/packs.js';
-import { nextOfOrder } from '../order/orders.js';
+import { nextOfOrder } from '../order/order-works.js';
 import type { StandingOrders } from '../order/standing-orders.js';
 import type { Press } from '../press/press.js';
 import { judgePapers } from '../register/judge-papers.js';

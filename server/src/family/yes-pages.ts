@@ -6,7 +6,7 @@ import { IsNull, type DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import { disposition } from '../http/disposition.js';
 import type { Leaving } from '../ground/leaving.js';
-import { answerAsked, workOf } from '../order/orders.js';
+import { answerAsked, workOf } from '../order/order-works.js';
 import type { StandingOrders } from '../order/standing-orders.js';
 import type { YesLinks } from '../order/yes-links.js';
 import { notFound, Refusal } from '../refusal.js';

@@ -5,16 +5,15 @@ import type { z } from 'zod';
 import type { FolioEvents } from '../folio-events.js';
 import {
   addOrder,
-  answerAsked,
   deleteOrder,
   listOrders,
   restoreOrder,
   saveOrder,
   staffOf,
   switchOrder,
-  workOf,
   type OrdersPlace,
 } from '../order/orders.js';
+import { answerAsked, workOf } from '../order/order-works.js';
 import type { StandingOrders } from '../order/standing-orders.js';
 import { HookRow } from '../store/entities/hooks.js';
 import { inTransaction } from '../store/in-transaction.js';

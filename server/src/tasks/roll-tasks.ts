@@ -26,7 +26,7 @@ import type { DataSource } from 'typeorm';
 import { checkInput, readJson } from '../input.js';
 import { planPack, type PackRequest, type PlannedPack } from '../pack/plan-pack.js';
 import { doOrders, type OrdersDone } from '../order/do-orders.js';
-import { nextOfOrder, runOrder } from '../order/orders.js';
+import { nextOfOrder, runOrder } from '../order/order-works.js';
 import { planDispatch, queueDispatch, type Posting } from '../post/dispatch.js';
 import { planAgain, sendManyAgain } from '../post/send-many.js';
 import { sendPapersAgain } from '../post/send-again.js';

@@ -11,9 +11,10 @@ import {
 import { Store } from '@ngrx/store';
 import type { OrderLine, OrderWork } from '@scriptum/core/contract';
 import { emptyOrder, type Order } from '@scriptum/core/order';
-import { isIn, learnerName, nameColumns, valueOf } from '@scriptum/core/roll';
+import { learnerName, nameColumns } from '@scriptum/core/roll';
 import { newId } from '../../api/new-id';
 import { TryDialog } from '../../desk/try-dialog';
+import { cellsOf } from '../../editor/cells-of';
 import { deskActions, deskFeature } from '../../state/desk';
 import { ordersActions, ordersFeature } from '../../state/orders';
 import { sessionFeature } from '../../state/session';
@@ -22,19 +23,18 @@ import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';
 import { Icon } from '../../ui/icon';
 import { Sentence } from '../../ui/sentence/sentence';
 import type { SentenceChange, SentencePiece } from '../../ui/sentence/sentence-piece';
+import { Switch } from '../../ui/switch';
 import { PressViews } from '../press-views';
 import { changeOrder, orderSentence, type OrderSurroundings } from './order-sentence';
 import { WorkList } from './work-list';
 
-/** Cells of a column that are offered to be compared with. */
-const CELLS_MOST = 60;
 /** Learners that the margin names. */
 const NAMED = 40;
 
 /** What is pressed and sent by itself: standing orders, what each did, and what waits for somebody's yes. */
 @Component({
   selector: 'sc-orders-view',
-  imports: [Icon, PressViews, Sentence, WorkList],
+  imports: [Icon, PressViews, Sentence, Switch, WorkList],
   templateUrl: './orders-view.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,7 +69,7 @@ export class OrdersView {
   protected readonly around = computed((): OrderSurroundings => ({
     columns: this.roll().columns,
     entry: this.learner(),
-    cellsOf: (columnId) => this.cellsOf(columnId),
+    cellsOf: (columnId) => cellsOf(this.roll().entries, columnId),
     forms: [...this.forms().map(({ id, content }) => ({ id, name: content.name })), ...this.state().hooks],
     staff: this.state().staff,
   }));
@@ -239,18 +239,5 @@ export class OrdersView {
 
   private save({ id, version }: OrderLine, order: Order): void {
     this.store.dispatch(ordersActions.save({ orderId: id, order, version }));
-  }
-
-  /** What stands in a column, the most frequent first. */
-  private cellsOf(columnId: string): string[] {
-    const counts = new Map<string, number>();
-    for (const entry of this.roll().entries.filter(isIn)) {
-      const cell = valueOf(entry, columnId).trim();
-      if (cell) counts.set(cell, (counts.get(cell) ?? 0) + 1);
-    }
-    return [...counts]
-      .sort(([, a], [, b]) => b - a)
-      .slice(0, CELLS_MOST)
-      .map(([cell]) => cell);
   }
 }

@@ -2,11 +2,12 @@ import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { isIn, valueOf } from '@scriptum/core/roll';
+import { isIn } from '@scriptum/core/roll';
 import { changesOf, countsOf, rebaseRules, sorterOf } from '@scriptum/core/sorting';
 import { noteName, type SortingRule } from '@scriptum/core/template';
 import { newId } from '../../api/new-id';
 import { FindingsList } from '../../desk/findings-list';
+import { cellsOf } from '../../editor/cells-of';
 import { newTest } from '../../editor/condition-sentence';
 import { deskActions, deskFeature } from '../../state/desk';
 import { selectSortedBy } from '../../state/sorting';
@@ -20,9 +21,6 @@ import { SortingHistory } from './sorting-history';
 import type { RuleSurroundings } from './sorting-sentence';
 import { whoLines } from './who-lines';
 import { WhyPanel } from './why-panel';
-
-/** Cells of a column that are offered to be compared with. */
-const CELLS_MOST = 60;
 
 /** The rules as they are in use. */
 interface Kept {
@@ -94,7 +92,7 @@ export class SortingView {
       columns,
       entry: this.picked(),
       papers: true,
-      cellsOf: (columnId) => this.cellsOf(columnId),
+      cellsOf: (columnId) => cellsOf(this.roll().entries, columnId),
       // A variant comes by itself to those for whom it is.
       templates: this.all()
         .filter(({ content }) => !content.variant || !this.isOn(content.variant.of))
@@ -191,18 +189,5 @@ export class SortingView {
 
   private isOn(templateId: string): boolean {
     return this.templates().some(({ id }) => id === templateId);
-  }
-
-  /** What stands in a column, the most frequent first. */
-  private cellsOf(columnId: string): string[] {
-    const counts = new Map<string, number>();
-    for (const entry of this.entries()) {
-      const cell = valueOf(entry, columnId).trim();
-      if (cell !== '' && cell.length <= 80) counts.set(cell, (counts.get(cell) ?? 0) + 1);
-    }
-    return [...counts]
-      .sort((a, b) => b[1] - a[1])
-      .slice(0, CELLS_MOST)
-      .map(([cell]) => cell);
   }
 }

@@ -17,6 +17,7 @@ import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';
 import { Icon } from '../../ui/icon';
 import { Sentence } from '../../ui/sentence/sentence';
 import type { SentencePiece } from '../../ui/sentence/sentence-piece';
+import { Switch } from '../../ui/switch';
 import { RollViews } from '../roll-views';
 import { hooksActions, hooksFeature } from '../state/hooks';
 
@@ -26,7 +27,7 @@ const OUT = '';
 /** Where other services bring answers: their links and keys, and the column of each answer. */
 @Component({
   selector: 'sc-hooks-view',
-  imports: [DatePipe, DecimalPipe, Icon, RollViews, Sentence],
+  imports: [DatePipe, DecimalPipe, Icon, RollViews, Sentence, Switch],
   templateUrl: './hooks-view.html',
   host: { class: 'sc-middle' },
   changeDetection: ChangeDetectionStrategy.OnPush,
