@@ -325,6 +325,18 @@ describe('once somebody says yes', () => {
     expect((await works(form.folio, order)).map(({ by }) => by)).toEqual(['Test', 'Test']);
   });
 
+  test('nobody is asked about a learner whose family cannot be written to', async () => {
+    const form = await signUp();
+    const order = await orderIn(form.folio, ASKS);
+    await answerAt(server, form, { name01: 'Ada', email1: 'ada@reached.example' });
+    await answerAt(server, form, { name01: 'Bo' });
+    await waiting(form.folio, order, 1);
+    await settled(form.folio);
+    expect(await states(form.folio, order)).toEqual(['Ada asked', 'Bo left']);
+    const bo = (await works(form.folio, order)).find(({ learner }) => learner === 'Bo')!;
+    expect(bo.why).toBe('No email address. The paper lies in the register, to be printed.');
+  });
+
   test('a yes stays one while something else is mended', async () => {
     const form = await signUp();
     const order = await orderIn(form.folio, ASKS);

@@ -161,12 +161,15 @@ async function linesOf(
   folio: FolioRow,
   works: readonly OrderWorkRow[],
 ): Promise<string[]> {
-  const some = works.slice(0, NAMED);
   const { entries, columns } = await loadEntries(
     manager,
     folio,
-    some.map(({ entryId }) => entryId),
+    works.map(({ entryId }) => entryId),
   );
+  const placeOf = new Map(entries.map(({ id, position }) => [id, position]));
+  const some = [...works]
+    .sort((a, b) => (placeOf.get(a.entryId) ?? 0) - (placeOf.get(b.entryId) ?? 0))
+    .slice(0, NAMED);
   const names = nameColumns(columns);
   const nameOf = new Map(entries.map((entry) => [entry.id, learnerName(entry, names)]));
   return [

@@ -1,14 +1,16 @@
 import { columnsOf, holds } from '@scriptum/core/condition';
+import { isReached } from '@scriptum/core/note';
 import { preflight, type Finding } from '@scriptum/core/preflight';
 import type { PlannedPaper } from '@scriptum/core/paper';
 import { isIn, type Entry } from '@scriptum/core/roll';
+import { notesWith } from '@scriptum/core/sorting';
 import { writingsOf } from '@scriptum/core/template';
 import { dayBegins, dayIn } from '@scriptum/core/time';
 import { In, MoreThanOrEqual, type EntityManager } from 'typeorm';
 import type { SliceQueue } from '../jobs/slice-queue.js';
 import { accountFor } from '../post/accounts-on.js';
 import { apartAsFirst, onceMore, queueBundles, type Posting } from '../post/dispatch.js';
-import { sortPapers, type Wait } from '../post/plan-dispatch.js';
+import { sortPapers, whyNobody, type Wait } from '../post/plan-dispatch.js';
 import { planRun } from '../press/plan-run.js';
 import { Refusal } from '../refusal.js';
 import { clearingOf } from '../register/judge-papers.js';
@@ -207,6 +209,9 @@ export class Round {
       return { state: 'sent', why: 'The family had this paper already.', startedAt };
     // Somebody has said yes to these very papers, and something else was to be mended before they could leave.
     const hasYes = work.saidBy !== null && papers.every(({ state }) => state !== 'pressed');
+    // Nobody is asked about what cannot leave.
+    const unreached = then.kind === 'ask' ? this.whyUnreached(work.entryId) : null;
+    if (unreached !== null) return { ...wrong(unreached), startedAt };
     const ask = this.whyAsked(then.kind === 'ask' && !hasYes, held, papers);
     if (ask !== null) {
       const hours = then.kind === 'ask' ? then.hours : null;
@@ -215,6 +220,19 @@ export class Round {
     }
     this.toSend.push(work);
     return null;
+  }
+
+  /** Why no note can be written for an entry; null where one can. */
+  private whyUnreached(entryId: string): string | null {
+    const { writings, templates, by, roll } = this.of.planning;
+    const entry = this.byEntry.get(entryId)!;
+    const goes = notesWith(writingsOf(writings, 'note'), templates, by);
+    const notes = (this.planned.get(entryId) ?? []).flatMap(({ templateId }) => goes(entry, templateId));
+    const [first] = notes;
+    if (first && notes.some(({ content }) => isReached(content, entry))) return null;
+    return first
+      ? notReached(whyNobody(first.content, entry, roll.columns))
+      : 'No cover note goes to this learner.';
   }
 
   /** Why a person has to say yes; blank where the order says so, null where nobody has to. */
@@ -331,7 +349,7 @@ export class Round {
           until: null,
         };
       case 'address':
-        return wrong(`${capital(wait.reason)}. The paper lies in the register, to be printed.`);
+        return wrong(notReached(wait.reason));
       case undefined:
         return { state: 'sent', why: 'The family had this paper already.' };
     }
@@ -386,5 +404,9 @@ const isNewer = (a: OrderWorkRow, b: OrderWorkRow): boolean =>
   a.entryId === b.entryId &&
   (a.state === 'owed' || a.state === 'blocked') &&
   (a.owedAt > b.owedAt || (a.owedAt.getTime() === b.owedAt.getTime() && a.id > b.id));
+
+/** That nobody can be written to. */
+const notReached = (reason: string): string =>
+  `${capital(reason)}. The paper lies in the register, to be printed.`;
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

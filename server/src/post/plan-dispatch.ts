@@ -319,7 +319,7 @@ const describedAmong =
   });
 
 /** Why nobody can be written to for an entry. */
-function whyNobody(note: CoverNote, entry: Entry, columns: readonly Column[]): string {
+export function whyNobody(note: CoverNote, entry: Entry, columns: readonly Column[]): string {
   if (recipientsOf(note, entry).to.length > 0) {
     const [lacked] = lackedColumns(note, entry);
     return phrase('no-key', { title: columns.find(({ id }) => id === lacked)?.title ?? '' });
