@@ -46,6 +46,7 @@ const SERVER = [
   'post',
   'order',
   'intake',
+  'watch',
   'tasks',
   'demo',
   'http',

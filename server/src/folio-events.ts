@@ -6,6 +6,7 @@ export type FolioNews =
   | { readonly kind: 'dispatch' }
   /** A standing order has done something, or waits for somebody. */
   | { readonly kind: 'order' }
+  | { readonly kind: 'watched' }
   /** A pack is asked for, or has come further. */
   | { readonly kind: 'pack' }
   /** More is known of what papers come to. */

@@ -10,12 +10,16 @@ import { plainError } from './http/plain-error.js';
 import type { DataSource } from 'typeorm';
 import { DEMO_ACCOUNT, loadDemo } from './demo/load-demo.js';
 import { pressDemo } from './demo/press-demo.js';
+import { watchDemo } from './demo/watch-demo.js';
 import { Streams } from './http/streams.js';
 import { DropOffs } from './drop/drop-off.js';
 import { PracticeShelf } from './drop/practice-shelf.js';
 import { FolioEvents } from './folio-events.js';
 import { Leaving } from './ground/leaving.js';
 import { DatabaseSlices } from './jobs/database-slices.js';
+import { WatchedFiles } from './watch/watched-files.js';
+import { Watching } from './watch/watching.js';
+import { recordHappening } from './store/happenings.js';
 import { SliceWorker } from './jobs/slice-worker.js';
 import { AnswerNews } from './intake/answer-news.js';
 import { Answers } from './intake/answers.js';
@@ -73,6 +77,7 @@ export interface Running {
 const PRESS_POLL = 2_000;
 const SLICE_POLL = 500;
 const ORDER_POLL = 1_000;
+const WATCH_POLL = 1_000;
 const OUTBOX_POLL = 3_000;
 /** Milliseconds between two rounds in which sessions and counts that have run out are taken out. */
 const SWEEP_EVERY = 10 * 60_000;
@@ -185,16 +190,45 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     practice: (await shelf?.listen()) ?? null,
     wake,
   });
+  const watchedFiles = new WatchedFiles({
+    root: settings.watchFolder,
+    origins: settings.watchOrigins,
+    secrets,
+  });
+  const watching: Watching = new Watching(database, queue, events, log, {
+    poll: WATCH_POLL,
+    files: watchedFiles,
+    take: (asked) => rolls.do('takeNewer', asked),
+    took: (place, owed) => {
+      events.tell(place.folioId, { kind: 'roll', desk: null });
+      registers.changed(place.schoolId, place.folioId);
+      if (owed) void orders.due(place);
+      void recordHappening(database.manager, { ...place, staffId: null, kind: 'sheet-by-itself' }).catch(
+        () => undefined,
+      );
+    },
+    wake,
+  });
   const worker = new SliceWorker({
     queue,
-    handlers: { press, compare: registers, check: checks, pack: packs, drop: drops, order: orders },
+    handlers: {
+      press,
+      compare: registers,
+      check: checks,
+      pack: packs,
+      drop: drops,
+      order: orders,
+      watch: watching,
+    },
     term: settings.claimTerm,
     poll: SLICE_POLL,
     log,
   });
   const sessions = new DatabaseSessionStore(database);
   const streams = new Streams(sessions);
-  const { demo, isNew } = settings.demo ? await demoAccount(database) : { demo: null, isNew: false };
+  const { demo, isNew } = settings.demo
+    ? await demoAccount(database, settings.watchFolder)
+    : { demo: null, isNew: false };
   const version = (JSON.parse(await readFile(path.join(root, 'package.json'), 'utf8')) as { version: string })
     .version;
   const webFolder = path.join(root, 'web/dist/browser');
@@ -236,6 +270,8 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     orders,
     yesLinks: new YesLinks(secretKey),
     hooks,
+    watchedFiles,
+    watching,
     practiceService: settings.demo ? new PracticeService() : null,
     enclosing,
     answers,
@@ -261,6 +297,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   await worker.open();
   await press.open();
   await orders.open();
+  await watching.open();
   await outbox.open();
   returnBoxes.open();
   // Beside what people do: nobody waits for it.
@@ -297,6 +334,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       await news.close();
       press.close();
       await orders.close();
+      await watching.close();
       await worker.close();
       await outbox.close();
       await returnBoxes.close();
@@ -313,6 +351,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
 /** The demo school, made where there is no school at all. */
 async function demoAccount(
   database: DataSource,
+  watchFolder: string | null,
 ): Promise<{ demo: { email: string; password: string } | null; isNew: boolean }> {
   let isNew = false;
   // One of several servers that start at the same time makes it.
@@ -320,6 +359,7 @@ async function demoAccount(
   try {
     if ((await database.manager.count(School)) === 0) {
       await loadDemo(database);
+      if (watchFolder !== null) await watchDemo(database.manager, watchFolder);
       isNew = true;
     }
   } finally {

@@ -10,7 +10,7 @@ const proxies = z
     'write the number of proxies, such as 1, or their addresses, such as 10.0.0.0/8 or loopback',
   )
   .transform((value): number | string => (/^\d+$/.test(value) ? Number(value) : value));
-/** Where WebDAV addresses may lead: scheme, host and port, with commas. */
+/** Where addresses may lead: scheme, host and port, with commas. */
 const origins = z
   .string()
   .transform((text) =>
@@ -68,6 +68,8 @@ const Environment = z.object({
   SCRIPTUM_SECRET_KEY: z.string().min(32, 'use at least 32 characters').optional(),
   SCRIPTUM_DROP_FOLDER: z.string().min(1).optional(),
   SCRIPTUM_WEBDAV: origins.default([]),
+  SCRIPTUM_WATCH_FOLDER: z.string().min(1).optional(),
+  SCRIPTUM_WATCH_ADDRESSES: origins.default([]),
   SCRIPTUM_PRESS_WORKERS: z.coerce.number().int().min(1).max(32).default(2),
   SCRIPTUM_DOCUMENT_SECONDS: z.coerce.number().min(0.1).max(600).default(10),
   SCRIPTUM_CLAIM_SECONDS: z.coerce.number().min(1).max(600).default(10),
@@ -102,6 +104,10 @@ export interface Settings {
   readonly dropFolder: string;
   /** Origins that WebDAV addresses may lead to. */
   readonly webDavOrigins: readonly string[];
+  /** Absolute path of the folder below which files can be watched; null where none is. In the demo there is one. */
+  readonly watchFolder: string | null;
+  /** Origins that addresses of watched files may lead to. */
+  readonly watchOrigins: readonly string[];
   readonly pressWorkers: number;
   /** Milliseconds that one document may take. */
   readonly documentTime: number;
@@ -132,6 +138,8 @@ export function readSettings(environment: NodeJS.ProcessEnv, root = process.cwd(
   ];
   if (wrong.length > 0 || !parsed.success) throw new SettingsError(wrong.join('\n'));
   const env = parsed.data;
+  const watched =
+    env.SCRIPTUM_WATCH_FOLDER ?? (env.SCRIPTUM_DEMO ? path.join(env.SCRIPTUM_DATA, 'watched') : undefined);
   return {
     port: env.SCRIPTUM_PORT,
     host: env.SCRIPTUM_HOST,
@@ -147,6 +155,8 @@ export function readSettings(environment: NodeJS.ProcessEnv, root = process.cwd(
     secretKey: env.SCRIPTUM_SECRET_KEY,
     dropFolder: path.resolve(root, env.SCRIPTUM_DROP_FOLDER ?? path.join(env.SCRIPTUM_DATA, 'drop-off')),
     webDavOrigins: env.SCRIPTUM_WEBDAV,
+    watchFolder: watched === undefined ? null : path.resolve(root, watched),
+    watchOrigins: env.SCRIPTUM_WATCH_ADDRESSES,
     pressWorkers: env.SCRIPTUM_PRESS_WORKERS,
     documentTime: env.SCRIPTUM_DOCUMENT_SECONDS * 1000,
     claimTerm: env.SCRIPTUM_CLAIM_SECONDS * 1000,

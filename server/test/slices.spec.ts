@@ -163,6 +163,7 @@ function workerOf(
     pack: handler,
     drop: handler,
     order: handler,
+    watch: handler,
   };
   return new SliceWorker({ queue, handlers, term: 60_000, poll: 60_000, log });
 }

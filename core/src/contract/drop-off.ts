@@ -1,28 +1,16 @@
 import { z } from 'zod';
+import { FolderPath, WebAddress } from './places.js';
 import { Instant } from './common.js';
 
 /** Where papers of a folio go as files too. */
 const Folder = z.object({
   kind: z.literal('folder'),
   /** Below the school's own folder on the server, such as `Reports/2026`; blank for that itself. */
-  path: z
-    .string()
-    .max(500)
-    .refine(
-      (path) =>
-        path.split(/[/\\]/).every((part) => part !== '..' && part !== '.' && !/[\0:*?"<>|]/.test(part)),
-      'Write names of folders with a / between them, without .. and signs that folders cannot have.',
-    ),
+  path: FolderPath,
 });
 const webDav = {
   kind: z.literal('webdav'),
-  url: z
-    .url({ protocol: /^https?$/, error: 'Write the address as https://…' })
-    .max(1000)
-    .refine(
-      (url) => !/^[a-z]+:[/\\]*[^/\\?#]*@/i.test(url),
-      'Write name and password into their own boxes, not into the address.',
-    ),
+  url: WebAddress,
   user: z.string().max(200),
 };
 export const DropPlace = z.discriminatedUnion('kind', [

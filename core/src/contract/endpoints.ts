@@ -21,6 +21,7 @@ import {
 import { HOOK_ENDPOINTS } from './hook-endpoints.js';
 import { INTAKE_ENDPOINTS } from './intake-endpoints.js';
 import { ORDER_ENDPOINTS } from './order-endpoints.js';
+import { WATCHED_ENDPOINTS } from './watched-endpoints.js';
 import { LetterheadNow, LetterheadProof, LetterheadVersions, SaveLetterhead } from './letterhead.js';
 import { Pack, PackAsked, PackContents, PackList } from './packs.js';
 import {
@@ -122,6 +123,7 @@ export const ENDPOINTS = define({
   ...INTAKE_ENDPOINTS,
   ...HOOK_ENDPOINTS,
   ...ORDER_ENDPOINTS,
+  ...WATCHED_ENDPOINTS,
   me: { method: 'get', path: '/me', summary: 'Who is signed in', open: true, answer: Me },
   csrf: {
     method: 'get',

@@ -30,6 +30,8 @@ export const FolioSummary = z
     asked: z.number().int(),
     /** Learners for whom a standing order can do nothing before something is mended. */
     orderBlocked: z.number().int(),
+    /** Watched files that could not be read, or whose newer version waits for somebody to look at it. */
+    filesWait: z.number().int(),
     /** Findings that stand in the way of a press, as it was looked last. */
     blocking: z.number().int(),
     changedAt: Instant,

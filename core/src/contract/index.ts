@@ -14,4 +14,5 @@ export * from './register.js';
 export * from './roll.js';
 export * from './school-register.js';
 export * from './staff.js';
+export * from './watched.js';
 export * from './writing.js';

@@ -54,6 +54,8 @@ export const OrderList = z
     staff: z.array(z.object({ id: Id, name: z.string() })),
     /** Hooks, whose answers orders act on as on those to forms. */
     hooks: z.array(z.object({ id: Id, name: z.string() })),
+    /** Watched files, whose new and changed rows orders act on as on answers. */
+    watched: z.array(z.object({ id: Id, name: z.string() })),
   })
   .meta({ id: 'OrderList' });
 export type OrderList = z.infer<typeof OrderList>;

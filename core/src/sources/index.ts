@@ -1,4 +1,5 @@
 export { carryWorked } from './carry-worked.js';
+export { doubtOfJoin, doubtOfRefresh, type ReadVersion, type VersionDoubt } from './doubts.js';
 export { guessJoinKey, WHOLE_NAME } from './join-key.js';
 export { applyJoin, type JoinPlan, JoinSpec, planJoin, takeOutSource } from './join.js';
 export { keepAnswers } from './keep-answers.js';

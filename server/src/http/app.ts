@@ -26,6 +26,7 @@ import { writingRoutes } from './writing-routes.js';
 import { folioRoutes, type FolioParts } from './folio-routes.js';
 import { hookDoor, type HookDoorParts } from '../family/hook-door.js';
 import { hookRoutes, type HookParts } from './hook-routes.js';
+import { watchedRoutes, type WatchedParts } from './watched-routes.js';
 import { intakeRoutes, type IntakeParts } from './intake-routes.js';
 import { orderRoutes, type OrderParts } from './order-routes.js';
 import { letterheadRoutes } from './letterhead-routes.js';
@@ -50,6 +51,7 @@ export interface AppParts
     IntakeParts,
     OrderParts,
     HookParts,
+    WatchedParts,
     HookDoorParts,
     YesParts,
     StaffParts {
@@ -157,6 +159,7 @@ function api(parts: AppParts): express.Router {
   intakeRoutes(router, parts);
   orderRoutes(router, parts);
   hookRoutes(router, parts);
+  watchedRoutes(router, parts);
   registerRoutes(router, parts);
   checkRoutes(router, parts);
   packRoutes(router, parts);

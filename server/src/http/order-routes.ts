@@ -37,6 +37,13 @@ export function orderRoutes(router: Router, { database, events, rolls, orders }:
       where: { schoolId: place.schoolId, folioId: place.folioId },
       order: { createdAt: 'ASC' },
     }),
+    watched: (
+      await manager.query<{ id: string; name: string }[]>(
+        `SELECT v.id, s.fileName AS name FROM watched_file v JOIN source s ON s.id = v.sourceId
+         WHERE v.schoolId = ? AND v.folioId = ? ORDER BY v.createdAt`,
+        [place.schoolId, place.folioId],
+      )
+    ).map(({ id, name }) => ({ id, name })),
     staff: (await staffOf(manager, place.schoolId)).map(({ id, name }) => ({ id, name })),
   });
   const placeOf = (

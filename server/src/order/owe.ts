@@ -13,6 +13,8 @@ export interface Owed {
 
 /** The first time that an entry was answered. */
 export const ANSWERED = sha256('answered');
+/** A time that its answer was changed. */
+export const changedAnswer = (at: Date): string => sha256(`changed ${at.toISOString()}`);
 /** A day that stood in its row. */
 export const onDay = (day: string): string => sha256(`day ${day}`);
 /** What stands in its own cells: worked ones may be others with each new row. */
@@ -52,28 +54,42 @@ export async function owe(
  */
 export async function oweAnswer(
   manager: EntityManager,
-  {
-    schoolId,
-    folioId,
-    writingId,
-    entryId,
-  }: { schoolId: string; folioId: string; writingId: string; entryId: string },
+  { entryId, ...from }: AnsweredAt & { readonly entryId: string },
   changedAt: Date | null,
 ): Promise<boolean> {
+  return changedAt
+    ? oweAnswers(manager, from, 'changed', [{ entryId, version: changedAnswer(changedAt) }], changedAt)
+    : oweAnswers(manager, from, 'new', [{ entryId, version: ANSWERED }], new Date());
+}
+
+/** Where an answer came from: a form, a hook or a watched file of a folio. */
+export interface AnsweredAt {
+  readonly schoolId: string;
+  readonly folioId: string;
+  readonly writingId: string;
+}
+
+/** The same for many answers that came together. */
+export async function oweAnswers(
+  manager: EntityManager,
+  { schoolId, folioId, writingId }: AnsweredAt,
+  which: 'new' | 'changed',
+  owed: readonly Owed[],
+  at: Date,
+): Promise<boolean> {
+  if (owed.length === 0) return false;
   const orders = await manager.findBy(StandingOrderRow, {
     schoolId,
     folioId,
     isOn: true,
     deletedAt: IsNull(),
   });
-  const version = changedAt ? sha256(`changed ${changedAt.toISOString()}`) : ANSWERED;
-  const at = changedAt ?? new Date();
   let any = false;
   for (const order of orders) {
     const { when } = order.content;
     if (when.kind !== 'answer' || (when.formId !== null && when.formId !== writingId)) continue;
-    if (when.which !== 'both' && (when.which === 'new') !== (changedAt === null)) continue;
-    any = (await owe(manager, order, [{ entryId, version }], at)) > 0 || any;
+    if (when.which !== 'both' && when.which !== which) continue;
+    any = (await owe(manager, order, owed, at)) > 0 || any;
   }
   return any;
 }

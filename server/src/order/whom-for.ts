@@ -3,8 +3,10 @@ import { dayOf } from '@scriptum/core/order';
 import { isIn, type Entry, type Roll } from '@scriptum/core/roll';
 import { say } from '@scriptum/core/sentences';
 import { dayIn } from '@scriptum/core/time';
-import type { EntityManager } from 'typeorm';
+import { In, type EntityManager } from 'typeorm';
 import { OrderWorkRow, type StandingOrderRow } from '../store/entities/orders.js';
+import { SourceRow } from '../store/entities/folio.js';
+import { WatchedRow } from '../store/entities/watched.js';
 import { ANSWERED, cellsOf, onDay, type Owed } from './owe.js';
 
 /** An entry that an order passes over, and why. */
@@ -21,7 +23,7 @@ export interface Passed {
  */
 export async function whomFor(
   manager: EntityManager,
-  { id, content, onAt }: StandingOrderRow,
+  { id, schoolId, folioId, content, onAt }: StandingOrderRow,
   { entries, columns }: Roll,
   { at, timeZone, now }: { readonly at: Date; readonly timeZone: string; readonly now: boolean },
 ): Promise<{ takes: Owed[]; passed: Passed[] }> {
@@ -30,6 +32,7 @@ export async function whomFor(
     where: { orderId: id },
   });
   const known = new Set(rows.map(({ entryId, version }) => `${entryId} ${version}`));
+  const rowsCount = await rowsAreAnswers(manager, { schoolId, folioId }, content.when);
   const day = dayIn(at, timeZone);
   const since = onAt ? dayIn(onAt, timeZone) : day;
   const takes: Owed[] = [];
@@ -59,7 +62,9 @@ export async function whomFor(
     const { when, missed } = content;
     switch (when.kind) {
       case 'answer':
-        if (!entry.answered || (when.formId !== null && entry.answered !== when.formId))
+        if (
+          entry.answered ? when.formId !== null && entry.answered !== when.formId : entry.byHand || !rowsCount
+        )
           return { why: 'no answer yet' };
         return ANSWERED;
       case 'day': {
@@ -73,4 +78,23 @@ export async function whomFor(
         return cellsOf(entry);
     }
   }
+}
+
+/** True where rows of the sheet are answers, since it is watched and an order acts on what comes by it. */
+async function rowsAreAnswers(
+  manager: EntityManager,
+  place: { readonly schoolId: string; readonly folioId: string },
+  when: StandingOrderRow['content']['when'],
+): Promise<boolean> {
+  if (when.kind !== 'answer') return false;
+  const watched = await manager.findBy(WatchedRow, {
+    ...place,
+    ...(when.formId === null ? {} : { id: when.formId }),
+  });
+  if (watched.length === 0) return false;
+  return manager.existsBy(SourceRow, {
+    ...place,
+    kind: 'base',
+    id: In(watched.map(({ sourceId }) => sourceId)),
+  });
 }

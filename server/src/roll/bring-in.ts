@@ -35,6 +35,7 @@ export interface ReadFile {
  * Brings a file in: as the roll, as a newer version of a source, or joined to the roll. One transaction's work; the roll
  * as it was is kept, to be had back.
  *
+ * @param byItself true where no person does it.
  * @returns the roll as it is now.
  * @throws Refusal where a run is going, where the roll would be begun anew though letters have gone out, or where the
  *   source or the key is not there.
@@ -45,6 +46,7 @@ export async function bringIn(
   folioId: string,
   file: ReadFile,
   as: BringIn['as'],
+  byItself = false,
 ): Promise<Roll> {
   const folio = await lockFolio(manager, schoolId, folioId);
   if (await manager.existsBy(PressRunRow, { schoolId, folioId, state: 'running' })) {
@@ -55,7 +57,7 @@ export async function bringIn(
   }
   const roll = await loadRoll(manager, folio);
   if (as.kind === 'base') return beginAnew(manager, folio, roll, file);
-  if (as.kind === 'refresh') return refresh(manager, folio, roll, file, as);
+  if (as.kind === 'refresh') return refresh(manager, folio, roll, file, as, byItself);
   return join(manager, folio, roll, file, as.join);
 }
 
@@ -98,6 +100,7 @@ async function refresh(
   before: Roll,
   file: ReadFile,
   { sourceId, decisions, join: matched }: Extract<BringIn['as'], { kind: 'refresh' }>,
+  byItself: boolean,
 ): Promise<Roll> {
   const source = await manager.findOneBy(SourceRow, {
     id: sourceId,
@@ -106,8 +109,8 @@ async function refresh(
   });
   if (!source) throw notFound('The source that this file is a newer version of');
   if (source.kind === 'joined')
-    return join(manager, folio, before, file, matched ?? source.joinSpec!, source);
-  await keepEarlier(manager, folio, `the newer version ${file.name}`);
+    return join(manager, folio, before, file, matched ?? source.joinSpec!, source, byItself);
+  await keepEarlier(manager, folio, `the newer version ${file.name}`, byItself);
   const { sheet } = file.laidOut;
   const plan = planRefresh(before, sheet, sourceId, decisions.columns);
   const roll = await joinedAgain(
@@ -154,10 +157,12 @@ async function join(
   file: ReadFile,
   spec: JoinSpec,
   known?: SourceRow,
+  byItself = false,
 ): Promise<Roll> {
   const { sheet } = file.laidOut;
   checkJoin(before, sheet, spec);
-  await keepEarlier(manager, folio, `${known ? 'the newer version' : 'the joined sheet'} ${file.name}`);
+  const what = `${known ? 'the newer version' : 'the joined sheet'} ${file.name}`;
+  await keepEarlier(manager, folio, what, byItself);
   const sourceId = known?.id ?? newId();
   const plan = planJoin(before, sheet, spec);
   const roll = applyJoin(before, sheet, spec, plan, { id: sourceId, name: sourceName(file) });

@@ -11,16 +11,26 @@ import { matchAllFields } from './match-fields.js';
 
 const zip = promisify(gzip);
 const unzip = promisify(gunzip);
-/** States kept for each folio. */
+/** States kept for each folio: before what people did, and before what was taken over by itself. */
 const KEPT = 5;
+const KEPT_BY_ITSELF = 2;
 
 interface State {
   readonly roll: Roll;
   readonly sources: SourceRow[];
 }
 
-/** Keeps the roll and its sources as they are, before a larger change; nothing where the roll is still empty. */
-export async function keepEarlier(manager: EntityManager, folio: FolioRow, what: string): Promise<void> {
+/**
+ * Keeps the roll and its sources as they are, before a larger change; nothing where the roll is still empty.
+ *
+ * @param byItself true where no person makes it. Few of these are kept, so that those of people are not pushed out.
+ */
+export async function keepEarlier(
+  manager: EntityManager,
+  folio: FolioRow,
+  what: string,
+  byItself = false,
+): Promise<void> {
   const { id: folioId, schoolId } = folio;
   const state: State = {
     roll: await loadRoll(manager, folio),
@@ -34,14 +44,15 @@ export async function keepEarlier(manager: EntityManager, folio: FolioRow, what:
     what: what.slice(0, 300),
     at: new Date(),
     versionAfter: folio.rollVersion + 1,
+    byItself,
     state: await zip(JSON.stringify(state), { level: 3 }),
   });
   const all = await manager.find(EarlierRow, {
     select: { id: true },
-    where: { folioId, schoolId },
+    where: { folioId, schoolId, byItself },
     order: { at: 'DESC' },
   });
-  const old = all.slice(KEPT).map(({ id }) => id);
+  const old = all.slice(byItself ? KEPT_BY_ITSELF : KEPT).map(({ id }) => id);
   if (old.length > 0) await manager.delete(EarlierRow, { id: In(old), schoolId });
 }
 

@@ -38,9 +38,11 @@ import { DispatchRow, MailAccountRow, MailFaultRow, MailUseRow, PracticeMoodRow 
 import { PostRoom1766600000000 } from './migrations/0027-post-room.js';
 import { FormAnswerRow, FormDoorRow, FormUploadRow } from './entities/intake.js';
 import { HookRow } from './entities/hooks.js';
+import { WatchedRow } from './entities/watched.js';
 import { OrderWorkRow, StandingOrderRow } from './entities/orders.js';
 import { Intake1766900000000 } from './migrations/0030-intake.js';
 import { Hooks1767100000000 } from './migrations/0032-hooks.js';
+import { WatchedFiles1767200000000 } from './migrations/0033-watched-files.js';
 import { StandingOrders1767000000000 } from './migrations/0031-standing-orders.js';
 import { PrivateLinkRow } from './entities/private-link.js';
 import { PrivateLinks1766700000000 } from './migrations/0028-private-links.js';
@@ -79,6 +81,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       StandingOrderRow,
       OrderWorkRow,
       HookRow,
+      WatchedRow,
       FormUploadRow,
       SourceRow,
       EntryRow,
@@ -141,6 +144,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       Intake1766900000000,
       StandingOrders1767000000000,
       Hooks1767100000000,
+      WatchedFiles1767200000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

@@ -27,7 +27,7 @@ export async function listFolios(
   const one = folioId === undefined ? '' : 'AND f.id = ?';
   const given = folioId === undefined ? [schoolId] : [schoolId, folioId];
   const of = (table: string): string => (folioId === undefined ? '' : `AND ${table}.folioId = ?`);
-  const [folios, papers, messages, works] = await Promise.all([
+  const [folios, papers, messages, works, files] = await Promise.all([
     database.query<FolioLine[]>(
       `SELECT f.id, f.title, f.changedAt, f.archivedAt, s.name AS changedBy, r.blocking,
          (SELECT COUNT(*) FROM entry e WHERE e.folioId = f.id AND e.leftOut IS NULL AND e.gone = 0) AS entries
@@ -51,6 +51,12 @@ export async function listFolios(
       `SELECT w.folioId, w.state, COUNT(DISTINCT w.id) AS n, COUNT(DISTINCT p.id) AS papers FROM order_work w
          LEFT JOIN paper p ON p.folioId = w.folioId AND p.entryId = w.entryId AND p.state = 'pressed' AND p.outOfDate = 0
        WHERE w.schoolId = ? ${of('w')} AND w.state IN ('asked', 'blocked') GROUP BY w.folioId, w.state`,
+      given,
+    ),
+    database.query<{ folioId: string; n: string }[]>(
+      `SELECT v.folioId, COUNT(*) AS n FROM watched_file v LEFT JOIN source s ON s.id = v.sourceId
+       WHERE v.schoolId = ? ${of('v')} AND v.isOn AND (v.fault IS NOT NULL OR (v.waits IS NOT NULL AND NOT (s.blobHash <=> v.seenHash)))
+       GROUP BY v.folioId`,
       given,
     ),
   ]);
@@ -82,6 +88,7 @@ export async function listFolios(
       unconfirmed: mail('unconfirmed'),
       asked: asked.n,
       orderBlocked: work('blocked').n,
+      filesWait: Number(files.find((line) => line.folioId === folio.id)?.n ?? 0),
       blocking: folio.blocking ?? 0,
       changedAt: new Date(folio.changedAt).toISOString(),
       changedBy: folio.changedBy,

@@ -53,6 +53,7 @@ import { patchRoll } from '../roll/patch-roll.js';
 import { tellOutcomes } from '../register/outcomes.js';
 import { rollFile } from '../roll/roll-file.js';
 import { dayOfSchool, loadWorkedRoll } from '../roll/worked-roll.js';
+import { takeNewer, type NewerVersion, type Taken } from '../watch/take-newer.js';
 
 /** Which folio, of which school. */
 interface Place {
@@ -305,6 +306,14 @@ export const ROLL_WORK = {
     return inTransaction(database, (manager) =>
       doOrders(manager, new DatabaseSlices(database), { schoolId, folioId, posting }),
     );
+  },
+
+  /** Takes a newer version of a watched file over, or has it wait. */
+  async takeNewer(
+    database: DataSource,
+    { version, ...asked }: Place & { watchedId: string; version: NewerVersion },
+  ): Promise<Taken> {
+    return inTransaction(database, (manager) => takeNewer(manager, asked, version));
   },
 
   async nextOfOrder(database: DataSource, asked: Place & { orderId: string }): Promise<JsonBytes<OrderNext>> {

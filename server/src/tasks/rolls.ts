@@ -23,7 +23,9 @@ export interface RollsOptions {
 const REST = 30_000;
 
 /** Work that changes the roll, after which a roll that was too much may be less. */
-const CHANGES: ReadonlySet<string> = new Set(['bringIn', 'patchRoll', 'takeOut', 'goBack']);
+const CHANGES: ReadonlySet<string> = new Set(['bringIn', 'patchRoll', 'takeOut', 'goBack', 'takeNewer']);
+/** Work that reads a file and brings it in. */
+const READS: ReadonlySet<string> = new Set(['bringIn', 'takeNewer']);
 /** Work that works no column out, and can be done whatever a formula asks for, so that it can be mended. */
 const PLAIN: ReadonlySet<string> = new Set([
   'folio',
@@ -76,7 +78,7 @@ export class Rolls {
       const answer = await this.pool.run({ name, given } as unknown as RollTask, {
         tenant: schoolId,
         affinity: folioId,
-        ...(name === 'bringIn' ? { timeLimit: ROLL_LIMITS.bringIn } : {}),
+        ...(READS.has(name) ? { timeLimit: ROLL_LIMITS.bringIn } : {}),
       });
       if (!answer.ok) {
         const { status, code, message, rows } = answer.refusal;
@@ -114,7 +116,7 @@ function tooMuch(name: keyof RollWork): Refusal {
       'ground-too-much',
       'This PDF takes too long or too much memory to read. Nothing was changed. Print it to a PDF again, with the pages that you need alone, and bring that in.',
     );
-  return name === 'bringIn'
+  return READS.has(name)
     ? new Refusal(
         422,
         'reading-too-much',

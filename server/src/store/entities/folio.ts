@@ -69,6 +69,8 @@ export class EarlierRow {
   @Column({ type: 'varchar', length: 300 }) what!: string;
   @InstantColumn() at!: Date;
   @Column({ type: 'int' }) versionAfter!: number;
+  /** The change after it was made by no person. */
+  @Column({ type: 'boolean', default: false }) byItself!: boolean;
   @Column({ type: 'longblob' }) state!: Buffer;
 }
 
