@@ -1,4 +1,6 @@
 import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from '@playwright/test';
 
@@ -12,6 +14,8 @@ process.env['E2E_PORT'] ??= String(
     });
   }),
 );
+// Where tests put files that are watched; the server takes it away.
+process.env['E2E_WATCHED'] ??= path.join(tmpdir(), `scriptum-e2e-watched-${process.env['E2E_PORT']}`);
 const url = `http://127.0.0.1:${process.env['E2E_PORT']}`;
 
 export default defineConfig({

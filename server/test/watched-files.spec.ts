@@ -208,7 +208,8 @@ describe('what had better be looked at', () => {
     });
     expect((await rollOf(folio)).roll.entries.every(({ leftOut }) => leftOut === undefined)).toBe(true);
     const onFront = async (): Promise<number> =>
-      (await client.get<{ folios: FolioSummary[] }>('/folios')).folios.find(({ id }) => id === folio.id)!.filesWait;
+      (await client.get<{ folios: FolioSummary[] }>('/folios')).folios.find(({ id }) => id === folio.id)!
+        .filesWait;
     expect(await onFront()).toBe(1);
     expect(await looked(folio)).toMatchObject({ waits: { name } });
 
@@ -219,9 +220,7 @@ describe('what had better be looked at', () => {
     const kept = await client.raw('POST', `/folios/${folio.id}/files`, bytes, { 'content-type': 'text/csv' });
     const { fileId } = (await kept.json()) as { fileId: string };
     const as = { kind: 'refresh', sourceId: folio.sources[0]!.id };
-    expect((await client.send('POST', `/folios/${folio.id}/roll`, { fileId, name, as })).status).toBe(
-      200,
-    );
+    expect((await client.send('POST', `/folios/${folio.id}/roll`, { fileId, name, as })).status).toBe(200);
     expect(await nowOf(folio)).toMatchObject({ waits: null });
     expect(await onFront()).toBe(0);
     // From then on the shorter list is what newer ones are compared with.
@@ -565,7 +564,12 @@ describe('whatever happens', () => {
     try {
       const by = await newSchool(plain);
       const folio = await made(by);
-      expect(await by.get(`/folios/${folio.id}/watched`)).toEqual({ files: [], there: null, origins: [] });
+      expect(await by.get(`/folios/${folio.id}/watched`)).toEqual({
+        files: [],
+        folder: null,
+        there: null,
+        origins: [],
+      });
       for (const place of [
         { kind: 'folder', path: 'x.csv' },
         { kind: 'web', url: `${origin}/x.csv`, user: '' },

@@ -56,6 +56,8 @@ export type WatchedFile = z.infer<typeof WatchedFile>;
 export const WatchedList = z
   .object({
     files: z.array(WatchedFile),
+    /** What the school's own folder is called; null where no folder is watched. */
+    folder: z.string().nullable(),
     /** Files that lie in the school's folder; null where no folder is watched. */
     there: z.array(z.string()).nullable(),
     /** Where addresses may lead. */
@@ -71,6 +73,7 @@ export const AddWatched = z
     place: WatchPlace,
     everyMinutes: Every.default(15),
     missing: Missing.default('leave out'),
+    isOn: z.boolean().default(true),
   })
   .meta({ id: 'AddWatched' });
 export type AddWatched = z.infer<typeof AddWatched>;

@@ -69,7 +69,8 @@ export class WatchedFiles {
         waits: waits === null ? null : { says: waits, name: row.seenName ?? '' },
       };
     });
-    return { files, there, origins: [...this.options.origins] };
+    const folder = this.options.root === null ? null : schoolId;
+    return { files, folder, there, origins: [...this.options.origins] };
   }
 
   /** Asked for twice it is there once. @throws Refusal */
@@ -92,9 +93,9 @@ export class WatchedFiles {
       ...this.sealed(id, asked.place, null),
       everyMinutes: asked.everyMinutes,
       missing: asked.missing,
-      isOn: true,
+      isOn: asked.isOn,
       ...UNSEEN,
-      nextAt: new Date(),
+      nextAt: asked.isOn ? new Date() : null,
       lookedAt: null,
       took: null,
       createdAt: new Date(),

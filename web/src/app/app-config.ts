@@ -16,6 +16,8 @@ import * as deskEffects from './state/desk-effects';
 import { foliosFeature } from './state/folios';
 import * as foliosEffects from './state/folios-effects';
 import * as marksEffects from './roll/state/marks-effects';
+import { watchedFeature } from './state/watched';
+import * as watchedEffects from './roll/state/watched-effects';
 import { hooksFeature } from './roll/state/hooks';
 import * as hooksEffects from './roll/state/hooks-effects';
 import { formsFeature } from './roll/state/forms';
@@ -51,6 +53,7 @@ export const appConfig: ApplicationConfig = {
     provideState(formsFeature),
     provideState(ordersFeature),
     provideState(hooksFeature),
+    provideState(watchedFeature),
     provideEffects(
       sessionEffects,
       foliosEffects,
@@ -65,6 +68,7 @@ export const appConfig: ApplicationConfig = {
       formsEffects,
       ordersEffects,
       hooksEffects,
+      watchedEffects,
     ),
   ],
 };

@@ -66,6 +66,11 @@ export const routes: Routes = [
         loadComponent: () => import('./roll/hooks/hooks-view').then((m) => m.HooksView),
       },
       {
+        path: 'roll/watched',
+        title: 'Watched files – Scriptum',
+        loadComponent: () => import('./roll/watched/watched-view').then((m) => m.WatchedView),
+      },
+      {
         path: 'page',
         title: 'Page – Scriptum',
         loadComponent: () => import('./page/page-station').then((m) => m.PageStation),

@@ -27,7 +27,10 @@ import type {
   Mailboxes,
   MailList,
   Me,
+  AddWatched,
   ChangeHook,
+  WatchedList,
+  ChangeWatched,
   HookList,
   Practised,
   OrderList,
@@ -142,6 +145,18 @@ export class Api {
     this.http.delete<HookList>(`/api/folios/${id}/hooks/${hookId}`);
   practiseHook = (id: string, hookId: string): Observable<Practised> =>
     this.http.post<Practised>(`/api/folios/${id}/hooks/${hookId}/practice`, {});
+
+  watched = (id: string): Observable<WatchedList> => this.http.get<WatchedList>(`/api/folios/${id}/watched`);
+  addWatched = (id: string, asked: AddWatched): Observable<WatchedList> =>
+    this.http.post<WatchedList>(`/api/folios/${id}/watched`, asked);
+  changeWatched = (id: string, watchedId: string, change: ChangeWatched): Observable<WatchedList> =>
+    this.http.patch<WatchedList>(`/api/folios/${id}/watched/${watchedId}`, change);
+  lookNow = (id: string, watchedId: string): Observable<WatchedList> =>
+    this.http.post<WatchedList>(`/api/folios/${id}/watched/${watchedId}/look`, {});
+  deleteWatched = (id: string, watchedId: string): Observable<WatchedList> =>
+    this.http.delete<WatchedList>(`/api/folios/${id}/watched/${watchedId}`);
+  watchedVersion = (id: string, watchedId: string): Observable<Blob> =>
+    this.http.get(`/api/folios/${id}/watched/${watchedId}/version`, { responseType: 'blob' });
 
   orders = (id: string): Observable<OrderList> => this.http.get<OrderList>(`/api/folios/${id}/orders`);
   addOrder = (id: string, orderId: string, order: Order): Observable<OrderList> =>

@@ -4,7 +4,7 @@ import { Store } from '@ngrx/store';
 import { deskFeature } from '../state/desk';
 import { writingFeature } from '../state/writing';
 
-/** The parts of the station Roll: the table, and the forms and other services whose answers come into it. */
+/** The parts of the station Roll: the table, and the forms, other services and files whose answers and rows come into it. */
 @Component({
   selector: 'sc-roll-views',
   imports: [RouterLink, RouterLinkActive],
@@ -36,6 +36,7 @@ export class RollViews {
       { name: 'Table', link: base },
       { name: count > 0 ? `Forms (${count})` : 'Forms', link: [...base, 'forms'] },
       { name: 'Other services', link: [...base, 'hooks'] },
+      { name: 'Watched files', link: [...base, 'watched'] },
     ];
   });
 }

@@ -16,6 +16,7 @@ const folio = (title: string, more: Partial<FolioSummary> = {}): FolioSummary =>
   unconfirmed: 0,
   asked: 0,
   orderBlocked: 0,
+  filesWait: 0,
   blocking: 0,
   changedAt: '2026-11-27T03:00:00.000Z',
   changedBy: null,
@@ -25,7 +26,7 @@ const folio = (title: string, more: Partial<FolioSummary> = {}): FolioSummary =>
 
 test('what waits is told with where it is, the gravest first; what was put away waits no more', () => {
   const all = [
-    folio('A', { held: 1, refused: 2, asked: 1 }),
+    folio('A', { held: 1, refused: 2, asked: 1, filesWait: 1 }),
     folio('B', { blocking: 1, toReview: 1200 }),
     folio('C', { blocking: 3, archived: true }),
     folio('D', { cleared: 4, dispatched: 5 }),
@@ -35,6 +36,7 @@ test('what waits is told with where it is, the gravest first; what was put away 
   ).toEqual([
     ['1 finding blocks the press', 'B', '/folio/b/press/checks', true],
     ['2 messages were refused', 'A', '/folio/a/register', true],
+    ['1 watched file waits for a look', 'A', '/folio/a/roll/watched', true],
     ['1 learner’s papers wait for a yes', 'A', '/folio/a/press/orders', false],
     [`${(1200).toLocaleString()} papers wait to be cleared or sent`, 'B', '/folio/b/register/review', false],
     ['1 paper is held', 'A', '/folio/a/register/review', false],

@@ -17,6 +17,7 @@ const KINDS: readonly {
     | 'unconfirmed'
     | 'asked'
     | 'orderBlocked'
+    | 'filesWait'
     | 'toReview'
     | 'held'
     | 'outOfDate';
@@ -53,6 +54,13 @@ const KINDS: readonly {
     grave: true,
     one: 'learner keeps a standing order waiting',
     many: 'learners keep a standing order waiting',
+  },
+  {
+    of: 'filesWait',
+    path: ['roll', 'watched'],
+    grave: true,
+    one: 'watched file waits for a look',
+    many: 'watched files wait for a look',
   },
   {
     of: 'asked',

@@ -11,6 +11,8 @@ export interface OrdersState {
   readonly staff: OrderList['staff'];
   /** Doors of other services, whose answers orders act on too. */
   readonly hooks: OrderList['hooks'];
+  /** Watched files, whose new and changed rows they act on as well. */
+  readonly watched: OrderList['watched'];
   /** The order that is looked at, where one was picked; else the first. */
   readonly pickedId: string | null;
   /** What that order did and waits with; null until it is known. */
@@ -57,6 +59,7 @@ const start: OrdersState = {
   orders: null,
   staff: [],
   hooks: [],
+  watched: [],
   pickedId: null,
   work: null,
   next: null,
@@ -89,7 +92,14 @@ export const ordersFeature = createFeature({
     ),
     on(ordersActions.arrived, (state, { folioId, list }): OrdersState =>
       state.folioId === folioId
-        ? looking({ ...state, orders: list.orders, staff: list.staff, hooks: list.hooks, busy: false })
+        ? looking({
+            ...state,
+            orders: list.orders,
+            staff: list.staff,
+            hooks: list.hooks,
+            watched: list.watched,
+            busy: false,
+          })
         : state,
     ),
     on(ordersActions.failed, (state, { trouble }): OrdersState => ({ ...state, busy: false, trouble })),

@@ -18,7 +18,8 @@ import type {
 
 /** What an order's sentence is made for. */
 export interface OrderSurroundings extends ConditionSurroundings {
-  readonly forms: readonly { readonly id: string; readonly name: string }[];
+  /** Whose answers come: forms, other services, and watched files, of which each row is one. */
+  readonly forms: readonly { readonly id: string; readonly name: string; readonly isFile?: boolean }[];
   readonly staff: readonly { readonly id: string; readonly name: string }[];
 }
 
@@ -94,8 +95,8 @@ function whenPieces(when: OrderWhen, around: OrderSurroundings): SentencePiece[]
       const form = around.forms.find(({ id }) => id === when.formId);
       return [
         'On ',
-        kind(said),
-        ' to ',
+        kind(form?.isFile ? said.replace('answer', 'row') : said),
+        form?.isFile ? ' in ' : ' to ',
         part(
           'form',
           'which form',

@@ -70,7 +70,11 @@ export class OrdersView {
     columns: this.roll().columns,
     entry: this.learner(),
     cellsOf: (columnId) => cellsOf(this.roll().entries, columnId),
-    forms: [...this.forms().map(({ id, content }) => ({ id, name: content.name })), ...this.state().hooks],
+    forms: [
+      ...this.forms().map(({ id, content }) => ({ id, name: content.name })),
+      ...this.state().hooks,
+      ...this.state().watched.map(({ id, name }) => ({ id, name: `the file “${name}”`, isFile: true })),
+    ],
     staff: this.state().staff,
   }));
   protected readonly lines = computed(() =>
@@ -92,12 +96,14 @@ export class OrdersView {
 
   protected add(): void {
     const taken = new Set(this.orders().map(({ order }) => order.name));
-    const first = this.around().forms.length > 0 ? 'Answer each' : 'Press and send';
+    const answered = this.around().forms.some(({ isFile }) => !isFile);
+    const first = answered ? 'Answer each' : 'Press and send';
     let name = first;
     for (let n = 2; taken.has(name); n++) name = `${first} ${n}`;
     const order = emptyOrder(name);
-    const when: Order['when'] =
-      this.around().forms.length > 0 ? order.when : { kind: 'weekly', days: [1, 2, 3, 4, 5], at: ['15:30'] };
+    const when: Order['when'] = answered
+      ? order.when
+      : { kind: 'weekly', days: [1, 2, 3, 4, 5], at: ['15:30'] };
     this.store.dispatch(ordersActions.add({ orderId: newId(), order: { ...order, when } }));
   }
 

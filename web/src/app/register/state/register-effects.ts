@@ -22,6 +22,7 @@ import { Api, troubleOf } from '../../api/api';
 import { DESK_ID } from '../../api/desk-id';
 import { checksActions } from '../../state/checks';
 import { deskActions } from '../../state/desk';
+import { watchedActions } from '../../state/watched';
 import { ordersActions } from '../../state/orders';
 import { registerActions, registerFeature } from '../../state/register';
 import { whenSaved } from '../../state/when-saved';
@@ -65,7 +66,8 @@ export const loadRegister = createEffect(
 
 /** What the server tells the desks of a folio. */
 interface News {
-  readonly kind: 'run' | 'dispatch' | 'roll' | 'writing' | 'check' | 'seen' | 'pack' | 'order' | 'again';
+  readonly kind:
+    'run' | 'dispatch' | 'roll' | 'writing' | 'check' | 'seen' | 'pack' | 'order' | 'watched' | 'again';
   readonly writingId?: string;
   readonly desk?: string | null;
 }
@@ -99,6 +101,7 @@ export const listen = createEffect(
 function toldBy(folioId: string, { kind, writingId, desk }: News): Action[] {
   if (kind === 'check') return [checksActions.asked()];
   if (kind === 'order') return [ordersActions.news()];
+  if (kind === 'watched') return [watchedActions.news()];
   if (kind === 'pack') return [registerActions.packNews()];
   if (kind === 'seen') return desk === DESK_ID ? [] : [checksActions.seenAsked()];
   const asked = registerActions.asked();
@@ -108,6 +111,7 @@ function toldBy(folioId: string, { kind, writingId, desk }: News): Action[] {
   if (kind === 'again')
     return [
       ordersActions.news(),
+      watchedActions.news(),
       asked,
       deskActions.rollNews({ folioId }),
       checksActions.asked(),
