@@ -64,7 +64,7 @@ async function makeForm({ database }: Running): Promise<{ token: string; folioId
       items: Array.from({ length: QUESTIONS }, (_, n) => question(n)),
     };
     const { id, version } = await addWriting(manager, place, { kind: 'form', content }, null);
-    await publishForm(manager, { ...place, staffId: null }, id, version);
+    await publishForm(manager, { ...place, staffId: null }, id, version, '');
     const { token } = await manager.findOneByOrFail(FormDoorRow, { writingId: id });
     return { token, folioId };
   });

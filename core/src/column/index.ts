@@ -33,4 +33,5 @@ export {
 } from './worked/mark-scheme.js';
 export { MarkingKey, Question, RightAnswer } from './worked/marking-key.js';
 export { ColumnRef, DecimalText, OutOf, PLAIN_ROUNDING, Rounding, RoundingMode } from './worked/parts.js';
+export { PersonalColumn, personalCode, readCode, shownCode } from './worked/personal.js';
 export { ExpressionColumn, FormulaPart, PartColumn, Worked, type WorkedKind } from './worked/worked.js';

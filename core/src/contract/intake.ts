@@ -14,6 +14,10 @@ const given: z.ZodType<Given> = z.record(
 export const DoorState = z.enum(['open', 'not yet', 'over', 'full', 'closed']);
 export type DoorState = z.infer<typeof DoorState>;
 
+/** What the page of a form shows: as the door, or that it is answered already, wants a code first, or is for staff who are signed in. */
+export const FormPageState = z.enum([...DoorState.options, 'answered', 'code', 'staff']);
+export type FormPageState = z.infer<typeof FormPageState>;
+
 /** A form as it is published. */
 export const FormDoor = z
   .object({
@@ -72,7 +76,9 @@ export const OpenedForm = z
       colour: z.string(),
       crest: z.object({ href: z.string(), alt: z.string() }).nullable(),
     }),
-    state: DoorState,
+    state: FormPageState,
+    /** Whom it is about, where it is one learner’s own. */
+    about: z.string().nullable(),
     /** When it opens, or has closed. */
     at: Instant.nullable(),
     version: z.number().int(),

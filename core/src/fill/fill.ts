@@ -51,7 +51,23 @@ function filledFirst(
   const unknown = context.message ? '' : NOT_YET_KNOWN;
   if (same?.kind === 'link') return plain(link?.url ?? (unknown && `https://${unknown}`));
   if (same?.kind === 'link-ends') return link ? filledDay(link.ends, context, format) : plain(unknown);
-  return columnId === null ? null : cellOf(columnId, format, entry, context);
+  if (columnId === null) return null;
+  return ofEachLearner(columnId, context) ?? cellOf(columnId, format, entry, context);
+}
+
+/**
+ * In a message about several learners, each one's own link to a form or code, with the name before it, a line for each: of one alone the
+ * others could not answer. Null for other columns and other messages.
+ */
+function ofEachLearner(columnId: string, { message, columns }: FillContext): Filled | null {
+  const entries = message?.entries ?? [];
+  const isPersonal = columns.some(({ id, worked }) => id === columnId && worked?.kind === 'personal');
+  if (entries.length < 2 || !isPersonal) return null;
+  const names = nameColumns(columns);
+  const items = entries.map(
+    (one) => `${oneLine(printable(learnerName(one, names)))}: ${valueOf(one, columnId)}`,
+  );
+  return { text: items.join('\n'), value: { kind: 'list', items } };
 }
 
 /** "Ada, Bo and Cy": those whom a message is about. */

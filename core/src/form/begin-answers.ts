@@ -29,6 +29,39 @@ export function beginAnswers(
   return given;
 }
 
+/**
+ * The answers that a learner's own form begins with: what stands in the cells that its questions go into, as far as it can be an answer.
+ *
+ * @param cells by column, with what is known of them beyond their text.
+ */
+export function givenFromCells(
+  { items, languages }: Pick<Form, 'items' | 'languages'>,
+  {
+    values,
+    exact,
+  }: { values: Readonly<Record<string, string>>; exact?: Readonly<Record<string, string>> | undefined },
+): Given {
+  const given: Record<string, string | string[]> = {};
+  for (const item of items)
+    for (const columnId of columnIdsOf(item)) {
+      const text = values[columnId]?.trim() ?? '';
+      if (text === '') continue;
+      const value =
+        item.kind === 'name' ? text : valueFrom(item, partsOf(item, text, exact?.[columnId]), languages);
+      if (value === null || problemsOf(item, { [columnId]: value }).some((one) => one.columnId === columnId))
+        continue;
+      given[columnId] = value;
+    }
+  return given;
+}
+
+/** A cell as a link would bring it: several answers one by one, numbers and days as they are known. */
+function partsOf(item: FormItem, text: string, exact: string | undefined): string[] {
+  if (item.kind === 'several') return text.split(/[;,]/);
+  const known = /^(?:n|d|t):(.+)$/.exec(exact ?? '')?.[1];
+  return [(item.kind === 'number' || item.kind === 'date') && known ? known : text];
+}
+
 function valueFrom(
   item: FormItem,
   brought: readonly string[],

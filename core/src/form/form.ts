@@ -161,8 +161,13 @@ export const ASKED_KINDS = [
 ] as const satisfies readonly ItemKind[];
 export type AskedItem = Extract<FormItem, { kind: (typeof ASKED_KINDS)[number] }>;
 
-/** When and how often a form is answered. It counts from when the form is published. */
+/** Who answers a form, when and how often. It counts from when the form is published. */
 export const FormTerms = z.object({
+  /**
+   * `anyone` with its link; the learners of the `roll`, each by a link or a code of their own, and the answers stand in their own entries;
+   * `staff` who are signed in.
+   */
+  who: z.enum(['anyone', 'roll', 'staff']).default('anyone'),
   /** Moments, ISO 8601 in UTC. */
   opens: z.iso.datetime().nullable().default(null),
   closes: z.iso.datetime().nullable().default(null),
@@ -172,6 +177,8 @@ export const FormTerms = z.object({
   onceBy: Identity.nullable().default(null),
   /** Whoever answered gets a link with which the answers can be changed, as long as the form is open. */
   mayChange: z.boolean().default(false),
+  /** The column in which the moment of each answer stands; null where it is not noted there. */
+  stampId: Identity.nullable().default(null),
   /** The form may stand inside a page of another site. */
   embed: z.boolean().default(false),
 });
@@ -189,13 +196,13 @@ export const Form = z
     items: z.array(FormItem).max(FORM_LIMITS.items),
     terms: FormTerms,
   })
-  .superRefine(({ items, languages }, context) => {
+  .superRefine(({ items, languages, terms }, context) => {
     if (sizeOfAll(items.flatMap(({ shownIf }) => shownIf ?? [])) > 600)
       context.addIssue({
         code: 'custom',
         message: 'There are too many tests in the conditions of this form.',
       });
-    const ids = items.flatMap(identitiesOf);
+    const ids = [...items.flatMap(identitiesOf), ...(terms.stampId === null ? [] : [terms.stampId])];
     if (new Set(ids).size < ids.length)
       context.addIssue({ code: 'custom', message: 'Two parts of a form have one identity.' });
     const columns = items.flatMap(columnIdsOf);

@@ -1,4 +1,4 @@
-export { beginAnswers } from './begin-answers.js';
+export { beginAnswers, givenFromCells } from './begin-answers.js';
 export { BETWEEN_CHOICES, columnsOfForm, isOnePicture } from './columns.js';
 export {
   ASKED_KINDS,

@@ -2,7 +2,15 @@ import { columnIdsOf } from './given.js';
 import type { Form } from './form.js';
 
 /** Where identities stand in a form. */
-const NAMING: ReadonlySet<string> = new Set(['id', 'givenId', 'familyId', 'columnId', 'assetId', 'onceBy']);
+const NAMING: ReadonlySet<string> = new Set([
+  'id',
+  'givenId',
+  'familyId',
+  'columnId',
+  'assetId',
+  'onceBy',
+  'stampId',
+]);
 
 /**
  * A form whose questions and choices have identities of their own, so that its answers are told from those of the one that it was

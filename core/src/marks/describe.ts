@@ -20,5 +20,7 @@ export function describeWorked(worked: Worked): string {
       return phrase('a-formula');
     case 'part':
       return phrase(worked.part === 'steps' ? 'some-steps' : 'a-part');
+    case 'personal':
+      return phrase(worked.give === 'link' ? 'a-personal-link' : 'a-personal-code');
   }
 }

@@ -34,7 +34,7 @@ export { bestKept } from './scheme/best-kept.js';
 export { FastScheme } from './scheme/fast-score.js';
 export { MarkReader, type Mark } from './scheme/read-mark.js';
 export { scoreScheme, type SchemeScore } from './scheme/score.js';
-export { beginWorked, guessScale } from './begin/begin.js';
+export { beginWorked, type BegunKind, guessScale } from './begin/begin.js';
 export { copyScheme, schemeCopies, type SchemeCopy } from './begin/copy-scheme.js';
 export { keyPoints, MarkScale } from './mark-scale.js';
 export { guessOutOf, holdsMarks } from './begin/guess-pieces.js';

@@ -4,6 +4,7 @@ import { CohortReckoner } from './reckoners/cohort-reckoner.js';
 import { ExpressionReckoner } from './reckoners/expression-reckoner.js';
 import { KeyReckoner } from './reckoners/key-reckoner.js';
 import { PartReckoner } from './reckoners/part-reckoner.js';
+import { PersonalReckoner } from './reckoners/personal-reckoner.js';
 import { RemarkReckoner } from './reckoners/remark-reckoner.js';
 import { SchemeReckoner } from './reckoners/scheme-reckoner.js';
 import type { ReckonerInput, Reckoner } from './reckoner.js';
@@ -27,5 +28,7 @@ export function makeReckoner(input: ReckonerInput): Reckoner {
       return new ExpressionReckoner(input as ReckonerInput<'expression'>);
     case 'part':
       return new PartReckoner(input as ReckonerInput<'part'>);
+    case 'personal':
+      return new PersonalReckoner(input as ReckonerInput<'personal'>);
   }
 }

@@ -1,3 +1,4 @@
+import { personalCode, type Column } from '../column/index.js';
 import type { Entry } from '../roll/index.js';
 import type { CoverNote } from '../template/index.js';
 import { recipientsOf, writeNote } from './index.js';
@@ -89,4 +90,43 @@ test('what is dark brings its own light ground', () => {
   const { html } = writeNote(note, one, { columns: [], language: 'en-GB', day: '2026-11-26' });
   expect(html).toMatch(/<div style="[^"]*background-color:#FFFFFF[^"]*color:#22303C/);
   expect(html).toContain('<meta name="color-scheme" content="light">');
+});
+
+test('a personal link leads there, and in a message about several learners each has their own', () => {
+  const columns: Column[] = [
+    { id: 'n', title: 'Name', role: 'name' },
+    {
+      id: 'p',
+      title: 'Trip: personal link',
+      worked: {
+        kind: 'personal',
+        formId: 'trip01',
+        base: 'https://papers.example/f/a',
+        seed: '0'.repeat(32),
+        give: 'link',
+      },
+    },
+  ];
+  const link = (id: string): string => `https://papers.example/f/a/for/${personalCode('0'.repeat(32), id)}`;
+  const learner = (id: string, name: string): Entry => ({
+    id,
+    position: 0,
+    values: { n: name },
+    worked: { p: link(id) },
+  });
+  const asks: CoverNote = {
+    ...note,
+    fields: [{ id: 'l', name: 'Link', columnId: 'p', after: '.' }],
+    subject: [{ type: 'text', text: 'A trip' }],
+    body: { type: 'doc', content: [{ type: 'paragraph', content: [field('l')] }] },
+  };
+  const written = (...entries: Entry[]) =>
+    writeNote(asks, { entries, to: [] }, { columns, language: 'en-GB', day: '2026-11-26' });
+  const [ada, bo] = [learner('ada1', 'Ada'), learner('bo1', 'Bo <b>')];
+  expect(written(ada).html).toContain(`<a href="${link('ada1')}">${link('ada1')}</a>.`);
+  expect(written(ada).text).toContain(`${link('ada1')}.`);
+  const both = written(ada, bo);
+  expect(both.html).toContain(`Ada: <a href="${link('ada1')}">${link('ada1')}</a>`);
+  expect(both.html).toContain(`Bo &#60;b&#62;: <a href="${link('bo1')}">${link('bo1')}</a>`);
+  expect(both.text).toContain(`Ada: ${link('ada1')}\nBo <b>: ${link('bo1')}`);
 });

@@ -40,7 +40,14 @@ export function writeNote(
     fillFields(note.fields, entry, { ...context, message: { entries, addressees, link } }),
   );
   const rules = blankRules(note.fields, language);
-  const links = new Set(note.fields.filter(({ same }) => same?.kind === 'link').map(({ id }) => id));
+  const personal = new Set(
+    context.columns.filter(({ worked }) => worked?.kind === 'personal').map(({ id }) => id),
+  );
+  const links = new Set(
+    note.fields
+      .filter(({ same, columnId }) => same?.kind === 'link' || (columnId !== null && personal.has(columnId)))
+      .map(({ id }) => id),
+  );
   const isBlank = (id: string): boolean => (values[id] ?? '') === '';
   const line = (text: LineText): string => oneLine(linePlain(remaining(text, rules, isBlank) ?? [], values));
   const subject = line(note.subject);

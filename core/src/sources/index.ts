@@ -2,7 +2,7 @@ export { carryWorked } from './carry-worked.js';
 export { doubtOfJoin, doubtOfRefresh, type ReadVersion, type VersionDoubt } from './doubts.js';
 export { guessJoinKey, WHOLE_NAME } from './join-key.js';
 export { applyJoin, type JoinPlan, JoinSpec, planJoin, takeOutSource } from './join.js';
-export { keepAnswers } from './keep-answers.js';
+export { type AnsweredEntry, keepAnswers } from './keep-answers.js';
 export type { NearMatch } from './near-matches.js';
 export { type Bundle, type BundleTable, isOneRoster, readOneRoster } from './oneroster.js';
 export { type ReadableFile, readingLike } from './reading-like.js';

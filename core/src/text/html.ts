@@ -7,7 +7,7 @@ export const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (c)
 /**
  * Text as HTML for mail readers: inline styles only, fields filled, values escaped. Pictures are parts of the message (RFC 2392).
  *
- * @param links fields that print an address, which leads there.
+ * @param links fields that print addresses, which lead there.
  */
 export function textHtml(text: FlowText, fields: TextValues, links: ReadonlySet<string> = NONE): string {
   const values = { fields, links };
@@ -119,8 +119,8 @@ function inlineHtml(inline: Inline, values: Values): string {
   if (inline.type === 'footnote') return inline.attrs.text && ` (${escapeHtml(inline.attrs.text)})`;
   const text = inline.type === 'text' ? inline.text : (values.fields[inline.attrs.fieldId] ?? '');
   let html = escapeHtml(text).replace(/\n/g, '<br>');
-  if (inline.type === 'field' && values.links.has(inline.attrs.fieldId) && html !== '')
-    html = `<a href="${html}">${html}</a>`;
+  if (inline.type === 'field' && values.links.has(inline.attrs.fieldId))
+    html = html.replace(/https?:\/\/[^\s<]*[^\s<.,;:!?)]/g, '<a href="$&">$&</a>');
   const styles: string[] = [];
   for (const mark of inline.marks ?? []) {
     if (mark.type === 'bold') html = `<strong>${html}</strong>`;

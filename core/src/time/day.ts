@@ -27,6 +27,23 @@ export function dayIn(at: Date, timeZone: string): string {
   return `${part('year').padStart(4, '0')}-${part('month')}-${part('day')}`;
 }
 
+/**
+ * The moment that clocks show somewhere at an instant.
+ *
+ * @param timeZone of the IANA database; UTC where it is none.
+ * @returns ISO 8601 to the minute, without an offset, such as `2026-11-25T15:30`.
+ */
+export function momentIn(at: Date, timeZone: string): string {
+  const time = new Intl.DateTimeFormat('en', {
+    timeZone: isTimeZone(timeZone) ? timeZone : 'UTC',
+    numberingSystem: 'latn',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  }).format(at);
+  return `${dayIn(at, timeZone)}T${time}`;
+}
+
 const QUARTER = 15 * 60_000;
 /** Zones are at most 14 hours before UTC, and 12 behind. */
 const FURTHEST = 14 * 4;

@@ -1,1 +1,1 @@
-export { dayBegins, dayIn, isTimeZone } from './day.js';
+export { dayBegins, dayIn, isTimeZone, momentIn } from './day.js';

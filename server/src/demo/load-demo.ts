@@ -253,7 +253,7 @@ async function addForm(
   );
   const place = { schoolId, folioId };
   const { id, version } = await addWriting(manager, place, { kind: 'form', content }, null);
-  await publishForm(manager, { ...place, staffId: null }, id, version);
+  await publishForm(manager, { ...place, staffId: null }, id, version, '');
 }
 
 /** The standing orders of `orders.json`, where the folder has one; on, with the columns of the roll by their titles behind `@`. */

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { SendAnswer, type AnswerKept, type OpenedForm, type UploadKept } from '@scriptum/core/contract';
+import type { Form } from '@scriptum/core/form';
 import express, { type Request, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import pLimit from 'p-limit';
@@ -10,13 +11,14 @@ import { sendPicture } from '../http/pictures.js';
 import { checkInput, refuseOdd } from '../input.js';
 import { AnswersWrong, type Answers } from '../intake/answers.js';
 import { doorNow, formAt, stateOfDoor } from '../intake/doors.js';
+import { entryByCode } from '../intake/own-entry.js';
 import type { EditLinks, Tickets } from '../intake/tickets.js';
 import { keepUpload, UPLOAD_MOST } from '../intake/uploads.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { AssetRow } from '../store/entities/folio.js';
 import { FormDoorRow } from '../store/entities/intake.js';
 import { LetterheadPictureRow } from '../store/entities/letterhead.js';
-import { School } from '../store/entities/people.js';
+import { School, Staff } from '../store/entities/people.js';
 import { currentLetterhead } from '../store/letterheads.js';
 
 export interface FormParts {
@@ -24,6 +26,11 @@ export interface FormParts {
   readonly answers: Answers;
   readonly tickets: Tickets;
   readonly editLinks: EditLinks;
+  /** Whose session this browser has; null where nobody is signed in. */
+  readonly staffOf: (
+    request: Request,
+    response: Response,
+  ) => Promise<{ readonly staffId: string; readonly schoolId: string } | null>;
   /** Folder of the families' built application, or null where there is none. */
   readonly familiesFolder: string | null;
 }
@@ -33,6 +40,8 @@ const ANSWER_MOST = 1024 * 1024;
 /** Requests a minute of one address: a whole year group may sit behind one. */
 const PER_MINUTE = 1200;
 const UPLOADS_PER_MINUTE = 240;
+/** Codes a minute of one address that are none. */
+const WRONG_CODES_PER_MINUTE = 60;
 /** Files that are in memory at a time; the others wait on the line. */
 const UPLOADS_AT_ONCE = 12;
 
@@ -86,15 +95,33 @@ export function formPages(parts: FormParts): Router {
   };
   router.get('/:token', show);
   router.get('/:token/change/:edit', show);
+  router.get('/:token/for/:code', show);
 
-  const opened = async (door: FormDoorRow): Promise<OpenedForm> => {
+  /** Why whoever asks may not answer a form that others may; null where they may. */
+  const barred = async (
+    door: FormDoorRow,
+    { terms }: Form,
+    request: Request,
+    response: Response,
+  ): Promise<'code' | 'staff' | null> => {
+    if (terms.who === 'roll') return request.params['code'] === undefined ? 'code' : null;
+    if (terms.who === 'anyone') return null;
+    const staff = await parts.staffOf(request, response);
+    const isOurs =
+      staff?.schoolId === door.schoolId &&
+      (await manager.existsBy(Staff, { id: staff.staffId, schoolId: door.schoolId }));
+    return isOurs ? null : 'staff';
+  };
+
+  const opened = async (door: FormDoorRow, request: Request, response: Response): Promise<OpenedForm> => {
     const { schoolId, token } = door;
     const [form, school, letterhead] = await Promise.all([
       formAt(manager, door),
       manager.findOneByOrFail(School, { id: schoolId }),
       currentLetterhead(manager, schoolId),
     ]);
-    const state = stateOfDoor(door, form, new Date());
+    const isOpen = stateOfDoor(door, form, new Date());
+    const state = (isOpen === 'open' ? await barred(door, form, request, response) : null) ?? isOpen;
     const { crest, name } = letterhead?.content ?? { crest: null, name: null };
     return {
       school: {
@@ -103,6 +130,7 @@ export function formPages(parts: FormParts): Router {
         crest: crest && { href: `/f/${token}/crest`, alt: crest.alt },
       },
       state,
+      about: null,
       at: state === 'not yet' ? form.terms.opens : state === 'over' ? form.terms.closes : null,
       version: door.version,
       form: state === 'open' ? form : { ...form, items: [] },
@@ -110,12 +138,40 @@ export function formPages(parts: FormParts): Router {
     };
   };
   router.get('/:token/form', async (request, response) => {
-    response.json(await opened(await doorOf(request)));
+    response.json(await opened(await doorOf(request), request, response));
   });
   router.get('/:token/change/:edit/form', async (request, response) => {
     const door = await doorOf(request);
-    const [form, before] = [await opened(door), await answers.toChange(door, answerIdOf(request))];
+    const [form, before] = [
+      await opened(door, request, response),
+      await answers.toChange(door, answerIdOf(request)),
+    ];
     response.json({ ...form, ...before } satisfies OpenedForm);
+  });
+  const wrongCodes = rateLimit({
+    windowMs: 60_000,
+    limit: WRONG_CODES_PER_MINUTE,
+    skipSuccessfulRequests: true,
+    legacyHeaders: false,
+    standardHeaders: true,
+  });
+  const ownOf = (request: Request, door: FormDoorRow) =>
+    entryByCode(manager, door, String(request.params['code']));
+  router.get('/:token/for/:code/form', wrongCodes, async (request, response) => {
+    const door = await doorOf(request);
+    const { entry, name } = await ownOf(request, door);
+    const [form, page] = [await formAt(manager, door), await opened(door, request, response)];
+    const { answeredBefore, given, files } = await answers.ownGiven(door, form, entry);
+    // Who may change an answer may do so too where no more are taken.
+    const isFull = page.state === 'full' && answeredBefore;
+    const state = isFull ? 'open' : page.state;
+    const told =
+      state !== 'open'
+        ? { state }
+        : answeredBefore && !form.terms.mayChange
+          ? { state: 'answered' as const, form: { ...form, items: [] } }
+          : { state, form, given, files };
+    response.json({ ...page, ...told, about: name } satisfies OpenedForm);
   });
   router.get('/:token/crest', async (request, response) => {
     const { schoolId } = await doorOf(request);
@@ -149,13 +205,23 @@ export function formPages(parts: FormParts): Router {
     const { ticket, nonce, ...sent } = checkInput(SendAnswer, request.body);
     return { ...sent, key: keyOf(door, ticket, nonce) };
   };
+  /** @throws Refusal where whoever sends is not among those who may. */
+  const expectAmong = async (door: FormDoorRow, request: Request, response: Response): Promise<void> => {
+    const why = await barred(door, await formAt(manager, door), request, response);
+    if (why === 'code')
+      throw conflict('needs-code', 'This form is answered by a personal link. Ask the school for yours.');
+    if (why === 'staff')
+      throw new Refusal(403, 'staff-only', 'This form is for staff of the school who are signed in.');
+  };
   const reading = pLimit(UPLOADS_AT_ONCE);
   const raw = express.raw({ type: () => true, limit: UPLOAD_MOST });
   router.post(
-    '/:token/uploads',
+    ['/:token/uploads', '/:token/for/:code/uploads'],
     rateLimit({ windowMs: 60_000, limit: UPLOADS_PER_MINUTE, legacyHeaders: false, standardHeaders: true }),
     async (request, response) => {
       const door = await doorOf(request);
+      if (request.params['code'] === undefined) await expectAmong(door, request, response);
+      else await ownOf(request, door);
       const { item, name, ticket, nonce } = request.query;
       // Nothing is read of what nobody has worked for.
       keyOf(door, String(ticket), String(nonce));
@@ -177,7 +243,13 @@ export function formPages(parts: FormParts): Router {
   );
   router.post('/:token/answers', body, async (request, response) => {
     const door = await doorOf(request);
+    await expectAmong(door, request, response);
     response.json((await answers.take(door, sentIn(door, request))) satisfies AnswerKept);
+  });
+  router.post('/:token/for/:code/answers', wrongCodes, body, async (request, response) => {
+    const door = await doorOf(request);
+    const { entry } = await ownOf(request, door);
+    response.json((await answers.take(door, sentIn(door, request), entry.id)) satisfies AnswerKept);
   });
   router.put('/:token/change/:edit', body, async (request, response) => {
     const door = await doorOf(request);

@@ -47,7 +47,7 @@ export interface AppParts
     PostRoomParts,
     PracticeParts,
     FamilyParts,
-    FormParts,
+    Omit<FormParts, 'staffOf'>,
     IntakeParts,
     OrderParts,
     HookParts,
@@ -94,9 +94,21 @@ export function createApp(parts: AppParts): Express {
         response.getHeader('Content-Type') !== 'text/event-stream' && compression.filter(request, response),
     }),
   );
-  app.use('/api', api(parts));
+  const sessions = sessionsOf(parts);
+  app.use('/api', api(parts, sessions));
   app.use('/p', familyPages(parts));
-  app.use('/f', formPages(parts));
+  // Forms know no sessions but where one is for staff alone.
+  const staffOf: FormParts['staffOf'] = (request, response) =>
+    new Promise((resolve, reject) => {
+      void sessions(request, response, (error?: unknown) => {
+        if (error) reject(error as Error);
+        else {
+          const { staffId, schoolId } = (request.session as typeof request.session | undefined) ?? {};
+          resolve(staffId && schoolId ? { staffId, schoolId } : null);
+        }
+      });
+    });
+  app.use('/f', formPages({ ...parts, staffOf }));
   app.use('/y', yesPages(parts));
   app.use('/h', hookDoor(parts));
   if (parts.familiesFolder) serveFamilies(app, parts.familiesFolder);
@@ -105,7 +117,24 @@ export function createApp(parts: AppParts): Express {
   return app;
 }
 
-function api(parts: AppParts): express.Router {
+function sessionsOf(parts: AppParts): express.RequestHandler {
+  return session({
+    name: 'scriptum.sid',
+    secret: parts.sessionSecret,
+    store: parts.sessions,
+    resave: false,
+    saveUninitialized: false,
+    cookie: {
+      httpOnly: true,
+      sameSite: 'strict',
+      secure: parts.secureCookies,
+      maxAge: SESSION_LIFE.whole,
+      path: '/',
+    },
+  });
+}
+
+function api(parts: AppParts, sessions: express.RequestHandler): express.Router {
   const router = express.Router();
   router.use((_request, response, next) => {
     response.set('Cache-Control', 'no-store');
@@ -117,22 +146,7 @@ function api(parts: AppParts): express.Router {
   });
   const description = openApiDocument(ENDPOINTS, parts.version);
   answer(router, 'openapi', () => description);
-  router.use(
-    session({
-      name: 'scriptum.sid',
-      secret: parts.sessionSecret,
-      store: parts.sessions,
-      resave: false,
-      saveUninitialized: false,
-      cookie: {
-        httpOnly: true,
-        sameSite: 'strict',
-        secure: parts.secureCookies,
-        maxAge: SESSION_LIFE.whole,
-        path: '/',
-      },
-    }),
-  );
+  router.use(sessions);
   router.use(cookieParser());
   const csrf = doubleCsrf({
     getSecret: () => parts.sessionSecret,

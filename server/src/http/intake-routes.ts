@@ -57,7 +57,13 @@ export function intakeRoutes(router: Router, parts: IntakeParts): void {
   answer(router, 'publishForm', async ({ schoolId, staffId, params, body }) => {
     const folioId = params['folioId']!;
     await inTransaction(database, (inside) =>
-      publishForm(inside, { schoolId, folioId, staffId }, params['writingId']!, body.version),
+      publishForm(
+        inside,
+        { schoolId, folioId, staffId },
+        params['writingId']!,
+        body.version,
+        parts.address(),
+      ),
     );
     // Also to the desk that asked: the roll may have other columns now.
     changed(schoolId, folioId, null);
@@ -99,9 +105,10 @@ export function intakeRoutes(router: Router, parts: IntakeParts): void {
             language: row.language,
             version: row.version,
             uploads: uploads.map(({ id, itemId, name, mime, bytes }) => ({ id, itemId, name, mime, bytes })),
-            editLink: form.terms.mayChange
-              ? `${parts.address()}/f/${door.token}/change/${editLinks.of(row.id)}`
-              : null,
+            editLink:
+              form.terms.mayChange && form.terms.who !== 'roll'
+                ? `${parts.address()}/f/${door.token}/change/${editLinks.of(row.id)}`
+                : null,
           };
         }),
       ),
@@ -111,8 +118,8 @@ export function intakeRoutes(router: Router, parts: IntakeParts): void {
     const [folioId, entryId] = [params['folioId']!, params['entryId']!];
     await inTransaction(database, async (inside) => {
       const folio = await lockFolio(inside, schoolId, folioId);
-      await answers.delete(inside, folio, entryId);
-      await patchRoll(inside, schoolId, folioId, { taken: [entryId] });
+      const isOwn = await answers.delete(inside, folio, entryId);
+      if (isOwn) await patchRoll(inside, schoolId, folioId, { taken: [entryId] });
     });
     changed(schoolId, folioId, desk);
     return {};

@@ -2,6 +2,7 @@ import type { AnswerKept, SendAnswer } from '@scriptum/core/contract';
 import { addressKey } from '@scriptum/core/column';
 import {
   columnIdsOf,
+  givenFromCells,
   isOnePicture,
   readAnswers,
   shownItems,
@@ -11,13 +12,16 @@ import {
   type Given,
   type ReadAnswers,
 } from '@scriptum/core/form';
-import type { Entry } from '@scriptum/core/roll';
+import { tidyEntry, type Entry } from '@scriptum/core/roll';
+import { sourceCell } from '@scriptum/core/sources';
+import { momentIn } from '@scriptum/core/time';
 import { In, IsNull, type DataSource, type EntityManager } from 'typeorm';
 import { oweAnswer } from '../order/owe.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { sha256 } from '../store/blobs.js';
 import { AssetRow, type FolioRow } from '../store/entities/folio.js';
 import { FormAnswerRow, FormDoorRow, FormUploadRow } from '../store/entities/intake.js';
+import { School } from '../store/entities/people.js';
 import { lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
 import { inTransaction } from '../store/in-transaction.js';
@@ -49,11 +53,13 @@ export class Answers {
   ) {}
 
   /**
-   * Keeps an answer as an entry of the roll. What is sent twice under one key is one answer, whatever became of the first time.
+   * Keeps an answer: as an entry of the roll, or in a learner's own one. What is sent twice under one key is one answer, whatever became of
+   * the first time.
    *
-   * @throws AnswersWrong; Refusal `not-yet`, `over`, `full`, `closed`, `once`, `form-changed`
+   * @param ownId the learner's entry, where the form is for those of the roll.
+   * @throws AnswersWrong; Refusal `not-yet`, `over`, `full`, `closed`, `once`, `answered`, `needs-code`, `form-changed`
    */
-  async take(door: FormDoorRow, sent: Sent): Promise<AnswerKept> {
+  async take(door: FormDoorRow, sent: Sent, ownId: string | null = null): Promise<AnswerKept> {
     const { schoolId, folioId, writingId } = door;
     const { kept, isNew, owed } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
@@ -61,6 +67,24 @@ export class Answers {
       const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
       if (known) return { kept: this.keptOf(known, form), isNew: false, owed: false };
+      // It was another one's, or everybody's, when it was opened.
+      if ((form.terms.who === 'roll') !== (ownId !== null))
+        throw conflict(
+          'needs-code',
+          'This form is answered by a personal link now. Ask the school for yours.',
+        );
+      const before =
+        ownId && (await manager.findOneBy(FormAnswerRow, { schoolId, writingId, entryId: ownId }));
+      if (before) {
+        expectOpen({ ...now, answers: 0 }, form);
+        if (!form.terms.mayChange)
+          throw conflict(
+            'answered',
+            'This form has been answered already. Ask the school to change the answers.',
+          );
+        const changed = await this.changeIn(manager, { folio, door: now, form, row: before }, sent);
+        return { ...changed, isNew: true };
+      }
       expectOpen(now, form);
       const read = readFor(form, sent, now.version, folio);
       const row: FormAnswerRow = {
@@ -68,7 +92,7 @@ export class Answers {
         schoolId,
         folioId,
         writingId,
-        entryId: newId(),
+        entryId: ownId ?? newId(),
         answerKey: sent.key,
         version: now.version,
         language: sent.language,
@@ -78,7 +102,13 @@ export class Answers {
         changedAt: null,
       };
       const cells = await this.withFiles(manager, row, form, read);
-      await addEntry(manager, folio, { id: row.entryId, position: 0, ...cells, answered: writingId });
+      const stamp = await stampOf(manager, form, row);
+      if (ownId !== null) await changeEntry(manager, folio, row, form, cells, stamp);
+      else {
+        const values = { ...cells.values, ...stamp };
+        const entry = { id: row.entryId, position: 0, ...cells, values, answered: writingId };
+        await addEntry(manager, folio, entry);
+      }
       await manager.insert(FormAnswerRow, row);
       await manager.increment(FormDoorRow, { writingId, schoolId }, 'answers', 1);
       const owed = await oweAnswer(manager, row, null);
@@ -115,27 +145,52 @@ export class Answers {
       if (!form.terms.mayChange)
         throw conflict('no-changes', 'Answers to this form cannot be changed any more.');
       const row = await this.find(manager, now, answerId);
-      const read = readFor(form, sent, now.version, folio);
-      const onceKey = await onceKeyOf(manager, now, form, sent.given, row.id);
-      const changed = {
-        version: now.version,
-        language: sent.language,
-        given: shownGiven(form, sent.given),
-        onceKey,
-      };
-      const cells = await this.withFiles(manager, { ...row, ...changed }, form, read);
-      await changeEntry(manager, folio, row.entryId, form, cells);
-      const changedAt = new Date();
-      await manager.update(FormAnswerRow, { id: row.id, schoolId }, { ...changed, changedAt });
-      const owed = await oweAnswer(manager, row, changedAt);
-      return { kept: this.keptOf(row, form), owed };
+      return this.changeIn(manager, { folio, door: now, form, row }, sent);
     });
     this.news.came({ schoolId, folioId }, owed);
     return kept;
   }
 
-  /** Deletes the answers of an entry, its files and the entry itself. @throws Refusal `entry-has-paper`, `not-found` */
-  async delete(manager: EntityManager, folio: FolioRow, entryId: string): Promise<void> {
+  /** What a learner's own form begins with: what was answered before, else what stands in the entry. */
+  async ownGiven(
+    door: FormDoorRow,
+    form: Form,
+    entry: Entry,
+  ): Promise<{ answeredBefore: boolean; given: Given; files: Record<string, string> }> {
+    const { schoolId, writingId } = door;
+    const there = { schoolId, writingId, entryId: entry.id };
+    const row = await this.database.manager.findOneBy(FormAnswerRow, there);
+    if (row) return { answeredBefore: true, ...(await this.toChange(door, row.id)) };
+    return { answeredBefore: false, given: givenFromCells(form, entry), files: {} };
+  }
+
+  private async changeIn(
+    manager: EntityManager,
+    { folio, door, form, row }: { folio: FolioRow; door: FormDoorRow; form: Form; row: FormAnswerRow },
+    sent: Sent,
+  ): Promise<{ kept: AnswerKept; owed: boolean }> {
+    const read = readFor(form, sent, door.version, folio);
+    const onceKey = await onceKeyOf(manager, door, form, sent.given, row.id);
+    const changed = {
+      version: door.version,
+      language: sent.language,
+      given: shownGiven(form, sent.given),
+      onceKey,
+    };
+    const cells = await this.withFiles(manager, { ...row, ...changed }, form, read);
+    await changeEntry(manager, folio, row, form, cells);
+    const changedAt = new Date();
+    await manager.update(FormAnswerRow, { id: row.id, schoolId: row.schoolId }, { ...changed, changedAt });
+    return { kept: this.keptOf(row, form), owed: await oweAnswer(manager, row, changedAt) };
+  }
+
+  /**
+   * Deletes the answers of an entry and their files. In a learner's own entry the cells of the form are blank then.
+   *
+   * @returns true where the entry is nothing but the answer, so that it can go too.
+   * @throws Refusal `not-found`
+   */
+  async delete(manager: EntityManager, folio: FolioRow, entryId: string): Promise<boolean> {
     const there = { schoolId: folio.schoolId, folioId: folio.id, entryId };
     const rows = await manager.findBy(FormAnswerRow, there);
     if (rows.length === 0) throw notFound('This answer');
@@ -145,6 +200,30 @@ export class Answers {
     // There is room for another one, where a form takes so many.
     for (const { writingId } of rows)
       await manager.decrement(FormDoorRow, { writingId, schoolId: folio.schoolId }, 'answers', 1);
+    const { entries, ...roll } = await loadEntries(manager, folio, [entryId]);
+    const [entry] = entries;
+    if (!entry || entry.answered !== undefined) return true;
+    const forms = new Set(rows.map(({ writingId }) => writingId));
+    const doors = await manager.findBy(FormDoorRow, { schoolId: folio.schoolId, writingId: In([...forms]) });
+    const stamps = (await Promise.all(doors.map((door) => formAt(manager, door)))).map(
+      ({ terms }) => terms.stampId,
+    );
+    const own = new Set(
+      roll.columns
+        .filter(({ id, sourceId }) => forms.has(sourceId ?? '') || stamps.includes(id))
+        .map(({ id }) => id),
+    );
+    const without = <T>(cells: Readonly<Record<string, T>> = {}): Record<string, T> =>
+      Object.fromEntries(Object.entries(cells).filter(([id]) => !own.has(id)));
+    const blank = {
+      ...entry,
+      values: without(entry.values),
+      exact: without(entry.exact),
+      mends: without(entry.mends),
+    };
+    await keepEntries(manager, folio, [blank]);
+    await changeRoll(manager, folio, { ...roll, entries: [blank] });
+    return false;
   }
 
   private async find(manager: EntityManager, door: FormDoorRow, id: string): Promise<FormAnswerRow> {
@@ -160,7 +239,7 @@ export class Answers {
   private keptOf({ id, receivedAt }: FormAnswerRow, { terms }: Form): AnswerKept {
     return {
       receivedAt: receivedAt.toISOString(),
-      editLink: terms.mayChange ? this.links.of(id) : null,
+      editLink: terms.mayChange && terms.who !== 'roll' ? this.links.of(id) : null,
     };
   }
 
@@ -281,24 +360,49 @@ async function onceKeyOf(
 const plainKey = (value: string, { kind }: FormItem): string =>
   `${kind} ${value.normalize('NFKC').trim().toLowerCase().replace(/\s+/g, ' ')}`;
 
-/** Writes what is answered now into an entry; a cell that staff have mended keeps what they wrote. */
+/** The moment of an answer, as the school's clocks show it, where the form notes it in a column. */
+async function stampOf(
+  manager: EntityManager,
+  { terms }: Form,
+  { schoolId, receivedAt }: FormAnswerRow,
+): Promise<Record<string, string>> {
+  if (terms.stampId === null) return {};
+  const { timeZone } = await manager.findOneByOrFail(School, { id: schoolId });
+  return { [terms.stampId]: momentIn(receivedAt, timeZone) };
+}
+
+/**
+ * Writes what is answered now into an entry. A cell of the form that staff have mended keeps what they wrote. What goes into a column of
+ * another source stands there as a mend, so that its newer versions do not take the answer back.
+ */
 async function changeEntry(
   manager: EntityManager,
   folio: FolioRow,
-  entryId: string,
+  { entryId, writingId }: FormAnswerRow,
   form: Form,
   { values, exact }: Pick<Entry, 'values' | 'exact'>,
+  stamp: Readonly<Record<string, string>> = {},
 ): Promise<void> {
   const roll = await loadEntries(manager, folio, [entryId]);
   const [entry] = roll.entries;
   if (!entry) throw notFound('This answer');
+  const others = new Set(
+    roll.columns
+      .filter(({ sourceId }) => sourceId !== undefined && sourceId !== writingId)
+      .map(({ id }) => id),
+  );
   const own = form.items.flatMap(columnIdsOf);
   const mends = { ...entry.mends };
-  const next = { ...entry.values };
+  const next: Record<string, string> = { ...entry.values, ...stamp };
   const nextExact = { ...entry.exact };
   for (const id of own) {
     const text = values[id] ?? '';
-    if (mends[id]) {
+    // In an entry that is nothing but the answer no sheet has anything to say.
+    if (others.has(id) && entry.answered === undefined) {
+      if (text === (entry.values[id] ?? '')) continue;
+      mends[id] ??= sourceCell(entry, id);
+      if (mends[id].text === text) delete mends[id];
+    } else if (mends[id]) {
       mends[id] = { text, ...(exact?.[id] ? { exact: exact[id] } : {}) };
       continue;
     }
@@ -306,6 +410,7 @@ async function changeEntry(
     delete nextExact[id];
     if (exact?.[id]) nextExact[id] = exact[id];
   }
-  await keepEntries(manager, folio, [{ ...entry, values: next, exact: nextExact, mends }]);
+  const changed = tidyEntry({ ...entry, values: next, exact: nextExact, mends });
+  await keepEntries(manager, folio, [changed]);
   await changeRoll(manager, folio, roll);
 }

@@ -3,6 +3,7 @@ import type { DoorState, FormDoor } from '@scriptum/core/contract';
 import { freeTitle, type Column } from '@scriptum/core/column';
 import { columnsOfForm, type Form } from '@scriptum/core/form';
 import { SHEET_LIMITS } from '@scriptum/core/table';
+import { newId } from '../store/id.js';
 import { IsNull, type EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { matchAllFields } from '../roll/match-fields.js';
@@ -78,6 +79,7 @@ export async function listDoors(
  * the same columns, and those of questions that are not asked any more keep their answers.
  *
  * @param version what the person saw.
+ * @param address of the application, where families find it, without a slash at its end.
  * @throws Refusal `form-changed`, `form-blank`, `form-words`, `too-many-columns`
  */
 export async function publishForm(
@@ -85,6 +87,7 @@ export async function publishForm(
   { schoolId, folioId, staffId }: { schoolId: string; folioId: string; staffId: string | null },
   writingId: string,
   version: number,
+  address: string,
 ): Promise<void> {
   const folio = await lockFolio(manager, schoolId, folioId);
   const writing = await findWriting(manager, { schoolId, folioId }, writingId);
@@ -97,10 +100,11 @@ export async function publishForm(
   const form = writing.content as Form;
   expectReady(form);
   await keepVersion(manager, schoolId, { ...writing, content: form });
-  await takeColumns(manager, folio, form, writingId);
   const known = await manager.findOneBy(FormDoorRow, { writingId, schoolId });
+  const token = known?.token ?? newToken();
+  await takeColumns(manager, folio, form, writingId, `${address}/f/${token}`);
   await manager.save(FormDoorRow, {
-    ...(known ?? { writingId, schoolId, folioId, token: newToken(), answers: 0 }),
+    ...(known ?? { writingId, schoolId, folioId, token, answers: 0 }),
     version,
     isOpen: true,
     publishedAt: new Date(),
@@ -155,8 +159,11 @@ async function takeColumns(
   folio: FolioRow,
   form: Form,
   writingId: string,
+  base: string,
 ): Promise<void> {
-  const wanted = columnsOfForm(form);
+  const { stampId } = form.terms;
+  const stamp: Column[] = stampId === null ? [] : [{ id: stampId, title: 'Answered', type: 'date-time' }];
+  const wanted = [...columnsOfForm(form), ...stamp];
   const roll = await loadRoll(manager, folio);
   const byId = new Map(wanted.map((column) => [column.id, column]));
   const there = new Set(roll.columns.map(({ id }) => id));
@@ -173,6 +180,7 @@ async function takeColumns(
   const columns = [...kept];
   for (const column of wanted)
     if (!there.has(column.id)) columns.push({ ...column, sourceId: writingId, sourceTitle: column.title });
+  if (form.terms.who === 'roll') takePersonal(columns, form.name, { formId: writingId, base });
   if (columns.length > SHEET_LIMITS.columns)
     throw conflict(
       'too-many-columns',
@@ -181,6 +189,28 @@ async function takeColumns(
   const next = { ...roll, columns: withFreeTitles(columns) };
   await changeRoll(manager, folio, next);
   await matchAllFields(manager, folio, next);
+}
+
+/** Each learner's own link and code become columns, so that notes and papers can print them; those that are there lead to where the form is now. */
+function takePersonal(
+  columns: Column[],
+  name: string,
+  { formId, base }: { readonly formId: string; readonly base: string },
+): void {
+  const own = columns.flatMap(({ worked }) =>
+    worked?.kind === 'personal' && worked.formId === formId ? [worked] : [],
+  );
+  const seed = own[0]?.seed ?? randomBytes(16).toString('hex');
+  for (const [n, { worked, ...column }] of columns.entries())
+    if (worked?.kind === 'personal' && worked.formId === formId)
+      columns[n] = { ...column, worked: { ...worked, base } };
+  for (const give of ['link', 'code'] as const)
+    if (!own.some((worked) => worked.give === give))
+      columns.push({
+        id: newId(),
+        title: `${name}: ${give === 'link' ? 'personal link' : 'code'}`.slice(0, 300),
+        worked: { kind: 'personal', formId, base, seed, give },
+      });
 }
 
 /** No two columns are called the same. */

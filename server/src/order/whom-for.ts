@@ -6,6 +6,7 @@ import { dayIn } from '@scriptum/core/time';
 import { In, type EntityManager } from 'typeorm';
 import { OrderWorkRow, type StandingOrderRow } from '../store/entities/orders.js';
 import { SourceRow } from '../store/entities/folio.js';
+import { FormAnswerRow } from '../store/entities/intake.js';
 import { WatchedRow } from '../store/entities/watched.js';
 import { ANSWERED, cellsOf, onDay, type Owed } from './owe.js';
 
@@ -32,7 +33,7 @@ export async function whomFor(
     where: { orderId: id },
   });
   const known = new Set(rows.map(({ entryId, version }) => `${entryId} ${version}`));
-  const rowsCount = await rowsAreAnswers(manager, { schoolId, folioId }, content.when);
+  const isAnswered = await answeredBy(manager, { schoolId, folioId }, content.when);
   const day = dayIn(at, timeZone);
   const since = onAt ? dayIn(onAt, timeZone) : day;
   const takes: Owed[] = [];
@@ -62,11 +63,7 @@ export async function whomFor(
     const { when, missed } = content;
     switch (when.kind) {
       case 'answer':
-        if (
-          entry.answered ? when.formId !== null && entry.answered !== when.formId : entry.byHand || !rowsCount
-        )
-          return { why: 'no answer yet' };
-        return ANSWERED;
+        return isAnswered(entry) ? ANSWERED : { why: 'no answer yet' };
       case 'day': {
         const own = dayOf(when, entry, columns);
         if (own === null) return { why: 'no day in the row' };
@@ -80,21 +77,25 @@ export async function whomFor(
   }
 }
 
-/** True where rows of the sheet are answers, since it is watched and an order acts on what comes by it. */
-async function rowsAreAnswers(
+/**
+ * Tells which entries have answered what an order acts on: a form or a hook, in a row or in the learner's own entry, or a watched file, of
+ * which each row is an answer.
+ */
+async function answeredBy(
   manager: EntityManager,
   place: { readonly schoolId: string; readonly folioId: string },
   when: StandingOrderRow['content']['when'],
-): Promise<boolean> {
-  if (when.kind !== 'answer') return false;
-  const watched = await manager.findBy(WatchedRow, {
-    ...place,
-    ...(when.formId === null ? {} : { id: when.formId }),
-  });
-  if (watched.length === 0) return false;
-  return manager.existsBy(SourceRow, {
-    ...place,
-    kind: 'base',
-    id: In(watched.map(({ sourceId }) => sourceId)),
-  });
+): Promise<(entry: Entry) => boolean> {
+  if (when.kind !== 'answer') return () => false;
+  const { formId } = when;
+  const of = formId === null ? {} : { writingId: formId };
+  const [answers, watched] = await Promise.all([
+    manager.find(FormAnswerRow, { select: { entryId: true }, where: { ...place, ...of } }),
+    manager.findBy(WatchedRow, { ...place, ...(formId === null ? {} : { id: formId }) }),
+  ]);
+  const known = new Set(answers.map(({ entryId }) => entryId));
+  const sourceId = In(watched.map((one) => one.sourceId));
+  const isWatched =
+    watched.length > 0 && (await manager.existsBy(SourceRow, { ...place, kind: 'base', id: sourceId }));
+  return ({ id, answered, byHand }) => known.has(id) || (isWatched && answered === undefined && !byHand);
 }

@@ -17,6 +17,7 @@ import type { EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
 import { SourceRow, type FolioRow } from '../store/entities/folio.js';
+import { FormAnswerRow } from '../store/entities/intake.js';
 import { MessageRow, PressRunRow } from '../store/entities/register.js';
 import { lockFolio } from '../store/folios.js';
 import { newId } from '../store/id.js';
@@ -74,7 +75,10 @@ async function beginAnew(
       'Letters of this folio have already gone out, so its roll cannot be begun anew. Bring the file in as a newer version of its source, or start a new folio.',
     );
   }
-  if (before.entries.some(({ answered }) => answered !== undefined)) {
+  if (
+    before.entries.some(({ answered }) => answered !== undefined) ||
+    (await manager.existsBy(FormAnswerRow, { schoolId, folioId }))
+  ) {
     throw conflict(
       'answers-there',
       'People have answered a form of this folio, and a new roll would take their answers out. Join the file to the roll, or start a new folio.',

@@ -4,6 +4,7 @@ import type { Roll } from '@scriptum/core/roll';
 import { keepAnswers } from '@scriptum/core/sources';
 import { In, type EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
+import { FormAnswerRow } from '../store/entities/intake.js';
 import { EarlierRow, SourceRow, type FolioRow } from '../store/entities/folio.js';
 import { newId } from '../store/id.js';
 import { loadRoll, replaceRoll } from '../store/rolls.js';
@@ -63,7 +64,11 @@ export async function goBack(manager: EntityManager, folio: FolioRow, earlierId:
   if (!earlier) throw notFound('This earlier state of the roll');
   const { roll: before, sources } = JSON.parse((await unzip(earlier.state)).toString('utf8')) as State;
   // What people have answered since is not what is taken back.
-  const roll = keepAnswers(before, await loadRoll(manager, folio));
+  const answers = await manager.find(FormAnswerRow, {
+    select: { writingId: true, entryId: true },
+    where: { folioId, schoolId },
+  });
+  const roll = keepAnswers(before, await loadRoll(manager, folio), answers);
   await replaceRoll(manager, folio, roll);
   await manager.delete(SourceRow, { folioId, schoolId });
   await manager.insert(

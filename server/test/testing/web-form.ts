@@ -52,6 +52,17 @@ export async function publishedBy(
   terms: Partial<Form['terms']> = {},
 ): Promise<Published> {
   const { body: made } = await by.send<{ id: string }>('POST', '/folios', { title: 'Sign-up' });
+  return publishedIn(by, made.id, items, terms);
+}
+
+/** A form with these questions, published in this folio. */
+export async function publishedIn(
+  by: Client,
+  folioId: string,
+  items: FormItem[] = QUESTIONS,
+  terms: Partial<Form['terms']> = {},
+): Promise<Published> {
+  const made = { id: folioId };
   const content = await formOf(items, terms);
   const { body: writing } = await by.send<{ id: string; version: number }>(
     'POST',

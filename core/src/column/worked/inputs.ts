@@ -35,6 +35,8 @@ function all(worked: Worked): string[] {
       return worked.formula.flatMap((part) => ('columnId' in part ? [part.columnId] : []));
     case 'part':
       return [worked.of];
+    case 'personal':
+      return [];
   }
 }
 

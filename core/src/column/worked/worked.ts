@@ -7,6 +7,7 @@ import { RemarkColumn } from './comment-bank.js';
 import { MarkScheme } from './mark-scheme.js';
 import { MarkingKey } from './marking-key.js';
 import { ColumnRef, Rounding } from './parts.js';
+import { PersonalColumn } from './personal.js';
 
 /** A formula: text, with columns in it. */
 export const FormulaPart = z.union([
@@ -61,6 +62,7 @@ export const Worked = z.discriminatedUnion('kind', [
   RemarkColumn,
   ExpressionColumn,
   PartColumn,
+  PersonalColumn,
 ]);
 export type Worked = z.infer<typeof Worked>;
 export type WorkedKind = Worked['kind'];

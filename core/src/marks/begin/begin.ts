@@ -15,13 +15,16 @@ import { guessRegister, isNumeric } from './guess-register.js';
 import { plainBank } from './plain-bank.js';
 import { freeTitle, titleFor } from './title.js';
 
+/** Kinds that people begin with; a form makes its personal links itself. */
+export type BegunKind = Exclude<WorkedKind, 'personal'>;
+
 /**
  * A worked column to begin with: as much as can be told from the roll, for people to correct.
  *
  * @param about the column that people were at, which is most likely what they want to work with.
  * @param newId gives a new identity at each call.
  */
-export function beginWorked(kind: WorkedKind, roll: Roll, about: string | null, newId: () => string): Column {
+export function beginWorked(kind: BegunKind, roll: Roll, about: string | null, newId: () => string): Column {
   const worked = begin(kind, roll, about, newId);
   const subject = worked.kind === 'scheme' ? worked.groups[0]!.name : '';
   const title = subject && subject !== WORK ? `${subject} mark` : titleFor(worked, roll);
@@ -44,7 +47,7 @@ function signOf(roll: Roll): Pick<Column, 'format'> {
   return commas * 2 > numbers.length ? { format: { decimal: ',' } } : {};
 }
 
-function begin(kind: WorkedKind, roll: Roll, about: string | null, newId: () => string): Worked {
+function begin(kind: BegunKind, roll: Roll, about: string | null, newId: () => string): Worked {
   const number = markColumn(roll, about);
   const classId = roll.columns.find(({ title }) =>
     /^(class|form|group|set|tutor group)\b/i.test(title.trim()),

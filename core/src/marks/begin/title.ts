@@ -34,6 +34,8 @@ export function titleFor(worked: Worked, roll: Roll): string {
       return 'Worked out';
     case 'part':
       return of ? `${of} steps` : 'Steps';
+    case 'personal':
+      return worked.give === 'link' ? 'Link to the form' : 'Code for the form';
   }
 }
 

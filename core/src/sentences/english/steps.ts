@@ -45,6 +45,8 @@ export const steps = {
   'a-remark': () => 'remark',
   'a-formula': () => 'formula',
   'some-steps': () => 'steps',
+  'a-personal-link': () => 'personal link',
+  'a-personal-code': () => 'personal code',
   'a-part': () => 'part',
   'gone-column': () => 'a column that is gone',
 

@@ -19,7 +19,7 @@ import { payFor } from './paid-ticket';
 import { pageWords, type PageWords } from './words';
 
 /** What the page has come to. */
-export type Stage = 'opening' | 'closed' | 'unknown' | 'answering' | 'sending' | 'sent';
+export type Stage = 'opening' | 'closed' | 'unknown' | 'code' | 'answering' | 'sending' | 'sent';
 
 const EMPTY: Form = {
   name: '',
@@ -27,6 +27,8 @@ const EMPTY: Form = {
   title: {},
   items: [],
   terms: {
+    who: 'anyone',
+    stampId: null,
     opens: null,
     closes: null,
     most: null,
@@ -63,6 +65,8 @@ export class Answering {
   readonly form = computed((): Form => this.opened()?.form ?? EMPTY);
   readonly school = computed(() => this.opened()?.school ?? { name: '', colour: '#22303C', crest: null });
   readonly state = computed(() => this.opened()?.state ?? 'closed');
+  /** Whom it is about, where it is one learner’s own. */
+  readonly about = computed(() => this.opened()?.about ?? '');
   readonly opensAt = computed(() => this.opened()?.at ?? null);
   readonly words = computed((): PageWords => pageWords(this.language()));
   readonly pages = computed(() => pagesOf(this.form(), this.given()));
@@ -112,6 +116,26 @@ export class Answering {
     }
   }
 
+  /** Opens the form of whoever has this code. */
+  async enter(written: string): Promise<void> {
+    const code = written.replace(/[^0-9a-z]/gi, '').toLowerCase();
+    this.notice.set(null);
+    const door = new Door(`/f/${this.door.token}/for/${code}`);
+    try {
+      if (code === '') throw new Refused('not-found', '');
+      const opened = await door.open();
+      this.door = door;
+      // So that it can be opened again, and is the same after a reload.
+      history.replaceState(null, '', `/f/${door.token}/for/${code}`);
+      this.take(opened, new URLSearchParams(location.search));
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      this.notice.set(
+        error.code === 'not-found' ? 'codeWrong' : error.code === 'early' ? 'early' : 'trouble',
+      );
+    }
+  }
+
   /** Shows a form that is being written. What was given stays, as far as it is still asked. */
   preview(opened: OpenedForm): void {
     this.isPreview.set(true);
@@ -126,7 +150,7 @@ export class Answering {
   }
 
   anew(): void {
-    keptDrafts.forget(this.door.token, this.door.edit);
+    keptDrafts.forget(this.door.token, this.door.draft);
     this.given.set(beginAnswers(this.form(), new URLSearchParams()));
     this.files.set({});
     this.problems.set([]);
@@ -173,7 +197,7 @@ export class Answering {
     this.notice.set(null);
     try {
       this.kept.set(await this.hand());
-      keptDrafts.forget(this.door.token, this.door.edit);
+      keptDrafts.forget(this.door.token, this.door.draft);
       this.stage.set('sent');
     } catch (error) {
       this.stage.set('answering');
@@ -223,13 +247,18 @@ export class Answering {
   private take(opened: OpenedForm, query: URLSearchParams): void {
     this.opened.set(opened);
     this.pay(opened.ticket);
+    if (opened.state === 'code') {
+      this.language.set(wanted(opened.form?.languages ?? ['en']));
+      this.stage.set('code');
+      return;
+    }
     if (opened.state !== 'open' || !opened.form) {
       this.language.set(wanted(opened.form?.languages ?? ['en']));
       this.stage.set('closed');
       return;
     }
-    const { token, edit } = this.door;
-    const kept = keptDrafts.read(token, edit);
+    const { token, draft } = this.door;
+    const kept = keptDrafts.read(token, draft);
     const languages = opened.form.languages;
     this.language.set(kept && languages.includes(kept.language) ? kept.language : wanted(languages));
     this.given.set({ ...beginAnswers(opened.form, query), ...opened.given, ...kept?.given });
@@ -282,6 +311,8 @@ export class Answering {
       full: 'full',
       over: 'over',
       closed: 'closed',
+      answered: 'answered',
+      'needs-code': 'closed',
       'form-changed': 'changed',
       'no-changes': 'closed',
     };
@@ -305,8 +336,8 @@ export class Answering {
 
   private keep(): void {
     if (this.isPreview() || this.stage() !== 'answering') return;
-    const { token, edit } = this.door;
-    keptDrafts.write(token, edit, { given: this.given(), language: this.language(), files: this.files() });
+    const { token, draft } = this.door;
+    keptDrafts.write(token, draft, { given: this.given(), language: this.language(), files: this.files() });
   }
 }
 

@@ -17,15 +17,25 @@ export class Door {
   readonly token: string;
   /** What makes the link to change an answer; null for a new one. */
   readonly edit: string | null;
+  /** The code of whoever has a link of their own; null where everybody has the same. */
+  readonly code: string | null;
 
   constructor(path: string) {
-    const [, token = '', edit = null] = /^\/f\/([^/]+)(?:\/change\/([^/]+))?\/?$/.exec(path) ?? [];
+    const [, token = '', which = '', own = null] =
+      /^\/f\/([^/]+)(?:\/(change|for)\/([^/]+))?\/?$/.exec(path) ?? [];
     this.token = token;
-    this.edit = edit;
+    this.edit = which === 'change' ? own : null;
+    this.code = which === 'for' ? own : null;
   }
 
   private get own(): string {
-    return this.edit ? `/f/${this.token}/change/${this.edit}` : `/f/${this.token}`;
+    if (this.edit) return `/f/${this.token}/change/${this.edit}`;
+    return this.code ? `/f/${this.token}/for/${this.code}` : `/f/${this.token}`;
+  }
+
+  /** Under which drafts of these answers are kept, beside the form. */
+  get draft(): string | null {
+    return this.edit ?? this.code;
   }
 
   open(): Promise<OpenedForm> {
@@ -33,7 +43,7 @@ export class Door {
   }
 
   send(answer: SendAnswer): Promise<AnswerKept> {
-    return ask(this.edit ? this.own : `/f/${this.token}/answers`, {
+    return ask(this.edit ? this.own : `${this.own}/answers`, {
       method: this.edit ? 'PUT' : 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify(answer),
@@ -44,7 +54,8 @@ export class Door {
     file: Blob,
     about: { item: string; name: string; ticket: string; nonce: string },
   ): Promise<UploadKept> {
-    return ask(`/f/${this.token}/uploads?${new URLSearchParams(about)}`, { method: 'POST', body: file });
+    const own = this.code ? this.own : `/f/${this.token}`;
+    return ask(`${own}/uploads?${new URLSearchParams(about)}`, { method: 'POST', body: file });
   }
 
   picture(assetId: string): string {

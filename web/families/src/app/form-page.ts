@@ -53,6 +53,10 @@ export class FormPage {
         return this.words().over;
       case 'full':
         return this.words().full;
+      case 'answered':
+        return this.words().answered;
+      case 'staff':
+        return this.words().staff;
       default:
         return this.answering.notice() ? this.words().trouble : this.words().closed;
     }
@@ -62,6 +66,10 @@ export class FormPage {
     const kept = this.answering.kept();
     return kept ? this.words().arrived(this.moment(kept.receivedAt)) : '';
   });
+  /** What whoever answered can still do about it. */
+  protected readonly isOwn = computed(() => this.answering.about() !== '');
+  protected readonly about = computed(() => (this.isOwn() ? this.words().about(this.answering.about()) : ''));
+  protected readonly mayChange = computed(() => this.isOwn() && this.form().terms.mayChange);
   protected readonly editLink = computed(() => {
     const kept = this.answering.kept();
     const [, token] = location.pathname.split('/').filter(Boolean);
@@ -105,6 +113,14 @@ export class FormPage {
   protected async again(): Promise<void> {
     await this.answering.another();
     this.toTop();
+  }
+
+  protected async enter(event: Event): Promise<void> {
+    event.preventDefault();
+    const box = (event.target as HTMLFormElement).querySelector('input')!;
+    await this.answering.enter(box.value);
+    if (this.stage() === 'code') box.focus();
+    else this.toTop();
   }
 
   protected clear(): void {

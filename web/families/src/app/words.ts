@@ -34,6 +34,13 @@ export interface PageWords {
   readonly full: string;
   readonly closed: string;
   readonly unknown: string;
+  readonly answered: string;
+  readonly staff: string;
+  readonly about: (name: string) => string;
+  readonly code: string;
+  readonly codeAsk: string;
+  readonly codeWrong: string;
+  readonly changeSame: string;
   readonly offline: string;
   readonly trouble: string;
   readonly changed: string;
@@ -79,6 +86,14 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     full: 'This form has as many answers as it takes. Ask the school if you still want to answer.',
     closed: 'The school has closed this form. Ask there if you still want to answer.',
     unknown: 'This link leads nowhere. Look whether the whole of it was taken over.',
+    answered: 'This form has been answered already. Ask the school if something has to be changed.',
+    staff: 'This form is for staff of the school. Sign in with this browser first, then open it again.',
+    about: (name) => `For ${name}`,
+    code: 'Code',
+    codeAsk:
+      'This form is answered for one learner at a time. Write the code that the school gave you, or open the link that it sent you.',
+    codeWrong: 'No form has this code. Look at it once more: ten letters and digits.',
+    changeSame: 'With the same link you can change your answers.',
     offline:
       'There is no connection just now. Your answers are kept in this browser; send them again in a moment.',
     trouble: 'That did not work. Your answers are kept in this browser; send them again in a moment.',
@@ -127,6 +142,16 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     full: 'Dieses Formular nimmt keine weiteren Antworten an. Fragen Sie die Schule, wenn Sie noch antworten möchten.',
     closed: 'Die Schule hat dieses Formular geschlossen. Fragen Sie dort, wenn Sie noch antworten möchten.',
     unknown: 'Dieser Link führt ins Leere. Prüfen Sie, ob er vollständig übernommen wurde.',
+    answered: 'Dieses Formular wurde schon beantwortet. Fragen Sie die Schule, wenn etwas zu ändern ist.',
+    staff:
+      'Dieses Formular ist für Mitarbeitende der Schule. Melden Sie sich zuerst in diesem Browser an und öffnen Sie es dann noch einmal.',
+    about: (name) => `Für ${name}`,
+    code: 'Code',
+    codeAsk:
+      'Dieses Formular wird für jedes Kind einzeln beantwortet. Schreiben Sie den Code, den die Schule Ihnen gegeben hat, oder öffnen Sie den Link, den sie Ihnen geschickt hat.',
+    codeWrong:
+      'Zu diesem Code gibt es kein Formular. Sehen Sie noch einmal nach: zehn Buchstaben und Ziffern.',
+    changeSame: 'Mit demselben Link können Sie Ihre Antworten ändern.',
     offline:
       'Gerade besteht keine Verbindung. Ihre Antworten bleiben in diesem Browser; senden Sie sie gleich noch einmal.',
     trouble:
@@ -174,6 +199,15 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     full: 'Ce formulaire n’accepte plus de réponses. Adressez-vous à l’école si vous voulez encore répondre.',
     closed: 'L’école a fermé ce formulaire. Adressez-vous à elle si vous voulez encore répondre.',
     unknown: 'Ce lien ne mène nulle part. Vérifiez qu’il a été repris en entier.',
+    answered: 'Ce formulaire a déjà été rempli. Demandez à l’école s’il faut changer quelque chose.',
+    staff:
+      'Ce formulaire est réservé au personnel de l’école. Connectez-vous d’abord dans ce navigateur, puis ouvrez-le de nouveau.',
+    about: (name) => `Pour ${name}`,
+    code: 'Code',
+    codeAsk:
+      'Ce formulaire se remplit pour un élève à la fois. Écrivez le code que l’école vous a donné, ou ouvrez le lien qu’elle vous a envoyé.',
+    codeWrong: 'Aucun formulaire n’a ce code. Regardez-le encore une fois : dix lettres et chiffres.',
+    changeSame: 'Avec le même lien, vous pouvez modifier vos réponses.',
     offline:
       'Il n’y a pas de connexion. Vos réponses restent dans ce navigateur ; renvoyez-les dans un instant.',
     trouble:
@@ -220,6 +254,15 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     full: 'Este formulario ya no admite más respuestas. Pregunte en la escuela si aún quiere responder.',
     closed: 'La escuela ha cerrado este formulario. Pregunte allí si aún quiere responder.',
     unknown: 'Este enlace no lleva a ninguna parte. Compruebe que se copió entero.',
+    answered: 'Este formulario ya se ha contestado. Pregunte al centro si hay que cambiar algo.',
+    staff:
+      'Este formulario es para el personal del centro. Inicie sesión primero en este navegador y ábralo de nuevo.',
+    about: (name) => `Para ${name}`,
+    code: 'Código',
+    codeAsk:
+      'Este formulario se contesta para cada alumno por separado. Escriba el código que le dio el centro, o abra el enlace que le envió.',
+    codeWrong: 'Ningún formulario tiene este código. Mírelo otra vez: diez letras y cifras.',
+    changeSame: 'Con el mismo enlace puede cambiar sus respuestas.',
     offline:
       'Ahora no hay conexión. Sus respuestas se guardan en este navegador; envíelas de nuevo en un momento.',
     trouble:
@@ -265,6 +308,15 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     full: 'Questo modulo non accetta altre risposte. Chieda alla scuola se vuole ancora rispondere.',
     closed: 'La scuola ha chiuso questo modulo. Chieda lì se vuole ancora rispondere.',
     unknown: 'Questo link non porta da nessuna parte. Controlli che sia stato copiato per intero.',
+    answered: 'Questo modulo è già stato compilato. Chieda alla scuola se c’è qualcosa da cambiare.',
+    staff:
+      'Questo modulo è per il personale della scuola. Acceda prima con questo browser, poi lo apra di nuovo.',
+    about: (name) => `Per ${name}`,
+    code: 'Codice',
+    codeAsk:
+      'Questo modulo si compila per un alunno alla volta. Scriva il codice che la scuola le ha dato, oppure apra il link che le ha mandato.',
+    codeWrong: 'Nessun modulo ha questo codice. Lo guardi ancora una volta: dieci lettere e cifre.',
+    changeSame: 'Con lo stesso link può cambiare le risposte.',
     offline:
       'Ora non c’è connessione. Le risposte restano in questo browser; le invii di nuovo tra un momento.',
     trouble: 'Non ha funzionato. Le risposte restano in questo browser; le invii di nuovo tra un momento.',
@@ -310,6 +362,15 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     full: 'Dit formulier neemt geen antwoorden meer aan. Vraag de school als u nog wilt antwoorden.',
     closed: 'De school heeft dit formulier gesloten. Vraag daar als u nog wilt antwoorden.',
     unknown: 'Deze link leidt nergens heen. Kijk of hij helemaal is overgenomen.',
+    answered: 'Dit formulier is al ingevuld. Vraag het aan de school als er iets moet veranderen.',
+    staff:
+      'Dit formulier is voor medewerkers van de school. Meld u eerst aan in deze browser en open het dan opnieuw.',
+    about: (name) => `Voor ${name}`,
+    code: 'Code',
+    codeAsk:
+      'Dit formulier wordt per leerling ingevuld. Schrijf de code die u van de school kreeg, of open de link die zij u stuurde.',
+    codeWrong: 'Er is geen formulier met deze code. Kijk nog eens: tien letters en cijfers.',
+    changeSame: 'Met dezelfde link kunt u uw antwoorden wijzigen.',
     offline: 'Er is nu geen verbinding. Uw antwoorden blijven in deze browser; verstuur ze zo nog eens.',
     trouble: 'Dat lukte niet. Uw antwoorden blijven in deze browser; verstuur ze zo nog eens.',
     changed:
@@ -354,6 +415,15 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     full: 'Ten formularz nie przyjmuje więcej odpowiedzi. W razie potrzeby proszę zapytać w szkole.',
     closed: 'Szkoła zamknęła ten formularz. W razie potrzeby proszę tam zapytać.',
     unknown: 'Ten link donikąd nie prowadzi. Proszę sprawdzić, czy został skopiowany w całości.',
+    answered: 'Ten formularz został już wypełniony. Jeśli trzeba coś zmienić, proszę zapytać w szkole.',
+    staff:
+      'Ten formularz jest dla pracowników szkoły. Proszę najpierw zalogować się w tej przeglądarce, a potem otworzyć go jeszcze raz.',
+    about: (name) => `Dla: ${name}`,
+    code: 'Kod',
+    codeAsk:
+      'Ten formularz wypełnia się osobno dla każdego ucznia. Proszę wpisać kod otrzymany ze szkoły albo otworzyć link, który przysłała szkoła.',
+    codeWrong: 'Nie ma formularza z tym kodem. Proszę spojrzeć jeszcze raz: dziesięć liter i cyfr.',
+    changeSame: 'Tym samym linkiem można zmienić odpowiedzi.',
     offline: 'Teraz nie ma połączenia. Odpowiedzi pozostają w tej przeglądarce; proszę wysłać je za chwilę.',
     trouble: 'To się nie udało. Odpowiedzi pozostają w tej przeglądarce; proszę wysłać je za chwilę.',
     changed:
@@ -398,6 +468,15 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     full: 'Este formulário já não aceita respostas. Pergunte na escola se ainda quer responder.',
     closed: 'A escola fechou este formulário. Pergunte lá se ainda quer responder.',
     unknown: 'Esta ligação não leva a lado nenhum. Veja se foi copiada inteira.',
+    answered: 'Este formulário já foi respondido. Pergunte à escola se é preciso mudar alguma coisa.',
+    staff:
+      'Este formulário é para o pessoal da escola. Inicie sessão primeiro neste navegador e abra-o de novo.',
+    about: (name) => `Para ${name}`,
+    code: 'Código',
+    codeAsk:
+      'Este formulário responde-se para um aluno de cada vez. Escreva o código que a escola lhe deu, ou abra a ligação que lhe enviou.',
+    codeWrong: 'Nenhum formulário tem este código. Veja-o mais uma vez: dez letras e algarismos.',
+    changeSame: 'Com a mesma ligação pode alterar as suas respostas.',
     offline: 'Agora não há ligação. As suas respostas ficam neste navegador; envie-as de novo daqui a pouco.',
     trouble: 'Não funcionou. As suas respostas ficam neste navegador; envie-as de novo daqui a pouco.',
     changed:

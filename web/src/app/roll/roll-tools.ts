@@ -11,11 +11,10 @@ import { Icon, type IconName } from '../ui/icon';
 import { Outcomes } from './outcomes';
 import { PicturesDialog } from './pictures/pictures-dialog';
 import { UndoTools } from './undo-tools';
-import { beginWorked } from '@scriptum/core/marks';
-import type { WorkedKind } from '@scriptum/core/column';
+import { beginWorked, type BegunKind } from '@scriptum/core/marks';
 import { newId } from '../api/new-id';
 
-const WORKS: readonly { readonly kind: WorkedKind; readonly label: string; readonly icon: IconName }[] = [
+const WORKS: readonly { readonly kind: BegunKind; readonly label: string; readonly icon: IconName }[] = [
   { kind: 'scheme', label: 'Mark scheme', icon: 'lucideScale' },
   { kind: 'band', label: 'Bands: letters, levels, words', icon: 'lucideLayers' },
   { kind: 'cohort', label: 'Comparison: rank, mean, change', icon: 'lucideChartColumn' },
@@ -61,7 +60,7 @@ export class RollTools {
 
   protected readonly kindsOfWork = WORKS;
 
-  protected addWorked(kind: WorkedKind): void {
+  protected addWorked(kind: BegunKind): void {
     const column = beginWorked(kind, this.roll(), this.activeColumnId(), newId);
     const columns = [...this.roll().columns, column];
     this.store.dispatch(rollActions.change({ patch: { columns }, what: `the column “${column.title}”` }));

@@ -41,6 +41,7 @@ export class FormPreview {
         crest: crest ? { href: `/api/letterhead/pictures/${crest.asset}`, alt: crest.alt } : null,
       },
       state: 'open',
+      about: null,
       at: null,
       version: 0,
       form: this.form(),

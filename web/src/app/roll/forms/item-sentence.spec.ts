@@ -100,8 +100,9 @@ test('the terms read as a sentence, and are changed in it', () => {
   const now = new Date('2026-11-27T10:20:00Z');
   const form = formOf(email);
   expect(textOf(termsSentence(form))).toBe(
-    'It is open as soon as it is published until somebody closes it, and takes all answers. Each counts as often as it is sent. ' +
-      'Afterwards people cannot change their answers. It stands on a page of its own.',
+    'It is answered by anyone who has its link. It is open as soon as it is published until somebody closes it, and takes all answers. ' +
+      'Each counts as often as it is sent. Afterwards people cannot change their answers. ' +
+      'When each answer came stands beside the row alone. It stands on a page of its own.',
   );
   const set = (id: string, value: string, of = form): Form => changeTerms(of, { id, value }, now);
   expect(set('opens', 'set').terms.opens).toBe('2026-11-27T11:00:00.000Z');
@@ -112,5 +113,12 @@ test('the terms read as a sentence, and are changed in it', () => {
   expect(textOf(termsSentence(once))).toContain('Each counts once for each “Email”');
   expect(set('mayChange', 'true').terms.mayChange).toBe(true);
   expect(set('embed', 'true').terms.embed).toBe(true);
+  const own = set('who', 'roll', set('once', email.id));
+  expect(own.terms).toMatchObject({ who: 'roll', onceBy: null });
+  expect(textOf(termsSentence(own))).toContain('takes all answers, one for each learner.');
+  expect(set('who', 'nobody').terms.who).toBe('anyone');
+  const stamped = set('stamp', 'true');
+  expect(set('stamp', 'true', stamped).terms.stampId).toBe(stamped.terms.stampId);
+  expect(set('stamp', 'false', stamped).terms.stampId).toBeNull();
   expect(new Date(localMoment('2026-11-27T11:00:00.000Z')).toISOString()).toBe('2026-11-27T11:00:00.000Z');
 });

@@ -1,4 +1,5 @@
 import { FORM_LIMITS, wordsIn, type Form, type FormTerms } from '@scriptum/core/form';
+import { newId } from '../../api/new-id';
 import type { SentenceChange, SentencePart, SentencePiece } from '../../ui/sentence/sentence-piece';
 
 const part = (
@@ -17,14 +18,29 @@ const part = (
   ...(typed ? { typed } : {}),
 });
 
-/** When and how often a form is answered, as a sentence. */
+const WHO: Readonly<Record<FormTerms['who'], string>> = {
+  anyone: 'anyone who has its link',
+  roll: 'each learner of the roll',
+  staff: 'staff who are signed in',
+};
+
+/** Who answers a form, when and how often, as a sentence. */
 export function termsSentence({ terms, items, languages }: Form): SentencePiece[] {
   const first = languages[0]!;
   const once = items.find(({ id }) => id === terms.onceBy);
   const name = once && 'label' in once ? wordsIn(once.label, first, first) : '';
+  const canChange =
+    terms.who === 'roll' ? 'can change their answers by the same link' : 'get a link to change their answers';
   const countable = items.filter(({ kind }) => ['short', 'email', 'phone', 'number'].includes(kind));
+  const isOwn = terms.who === 'roll';
   return [
-    'It is open ',
+    'It is answered by ',
+    part('who', 'who answers it', WHO[terms.who], terms.who, [
+      { value: 'anyone', label: WHO.anyone },
+      { value: 'roll', label: WHO.roll, hint: 'by a link or code of their own; it stands in their row' },
+      { value: 'staff', label: WHO.staff },
+    ]),
+    '. It is open ',
     part(
       'opens',
       'from when',
@@ -55,29 +71,44 @@ export function termsSentence({ terms, items, languages }: Form): SentencePiece[
       [{ value: '', label: 'all answers' }],
       'So many answers',
     ),
-    '. Each counts ',
-    part(
-      'once',
-      'by what it counts once',
-      once ? `once for each “${name}”` : 'as often as it is sent',
-      once?.id ?? '',
-      [
-        { value: '', label: 'as often as it is sent' },
-        ...countable.map((item) => ({
-          value: item.id,
-          label: `once for each “${'label' in item ? wordsIn(item.label, first, first) : ''}”`,
-        })),
-      ],
-    ),
+    ...(isOwn
+      ? [', one for each learner']
+      : [
+          '. Each counts ',
+          part(
+            'once',
+            'by what it counts once',
+            once ? `once for each “${name}”` : 'as often as it is sent',
+            once?.id ?? '',
+            [
+              { value: '', label: 'as often as it is sent' },
+              ...countable.map((item) => ({
+                value: item.id,
+                label: `once for each “${'label' in item ? wordsIn(item.label, first, first) : ''}”`,
+              })),
+            ],
+          ),
+        ]),
     '. Afterwards people ',
     part(
       'mayChange',
       'whether answers can be changed',
-      terms.mayChange ? 'get a link to change their answers' : 'cannot change their answers',
+      terms.mayChange ? canChange : 'cannot change their answers',
       String(terms.mayChange),
       [
         { value: 'false', label: 'cannot change their answers' },
-        { value: 'true', label: 'get a link to change their answers', hint: 'as long as the form is open' },
+        { value: 'true', label: canChange, hint: 'as long as the form is open' },
+      ],
+    ),
+    '. When each answer came ',
+    part(
+      'stamp',
+      'whether the moment is noted',
+      terms.stampId === null ? 'stands beside the row alone' : 'also stands in a column',
+      String(terms.stampId !== null),
+      [
+        { value: 'false', label: 'stands beside the row alone' },
+        { value: 'true', label: 'also stands in a column', hint: 'for letters, rules and files' },
       ],
     ),
     '. It ',
@@ -96,7 +127,12 @@ export function termsSentence({ terms, items, languages }: Form): SentencePiece[
 }
 
 /** The form with what was chosen in the sentence of its terms. */
-export function changeTerms(form: Form, { id, value }: SentenceChange, now = new Date()): Form {
+export function changeTerms(
+  form: Form,
+  { id, value }: SentenceChange,
+  now = new Date(),
+  stampId = newId,
+): Form {
   const set = (terms: Partial<FormTerms>): Form => ({ ...form, terms: { ...form.terms, ...terms } });
   switch (id) {
     case 'opens':
@@ -110,6 +146,12 @@ export function changeTerms(form: Form, { id, value }: SentenceChange, now = new
     }
     case 'once':
       return set({ onceBy: value || null });
+    case 'who':
+      return value === 'anyone' || value === 'roll' || value === 'staff'
+        ? set({ who: value, ...(value === 'roll' ? { onceBy: null } : {}) })
+        : form;
+    case 'stamp':
+      return set({ stampId: value === 'true' ? (form.terms.stampId ?? stampId()) : null });
     case 'mayChange':
       return set({ mayChange: value === 'true' });
     case 'embed':

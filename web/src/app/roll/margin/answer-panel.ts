@@ -26,10 +26,13 @@ import { formsActions, formsFeature } from '../state/forms';
 export class AnswerPanel {
   readonly entryId = input.required<string>();
   readonly name = input.required<string>();
+  /** True where the row is the learner’s own, and not the answer alone. */
+  readonly isOwn = input(false);
 
   private readonly store = inject(Store);
   private readonly dialog = inject(Dialog);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   private readonly shown = this.store.selectSignal(formsFeature.selectAnswers);
   protected readonly answers = computed((): readonly AnswerAbout[] => {
     const shown = this.shown();
@@ -39,6 +42,8 @@ export class AnswerPanel {
   constructor() {
     effect(() => {
       const entryId = this.entryId();
+      // Its cells are others where an answer came or went.
+      this.picked();
       untracked(() => this.store.dispatch(formsActions.askAnswers({ entryId })));
     });
   }
@@ -50,7 +55,9 @@ export class AnswerPanel {
   protected delete(): void {
     const data: Confirmation = {
       title: `Delete the answer of ${this.name() || 'this entry'}?`,
-      text: 'Its row goes out of the roll, and the files that came with it are deleted. This cannot be taken back.',
+      text: this.isOwn()
+        ? 'Its cells are blank then, and the files that came with it are deleted. The learner stays on the roll. This cannot be taken back.'
+        : 'Its row goes out of the roll, and the files that came with it are deleted. This cannot be taken back.',
       yes: 'Delete the answer',
       grave: true,
     };

@@ -13,6 +13,7 @@ import { Store } from '@ngrx/store';
 import { deskFeature } from '../../state/desk';
 import { registerFeature } from '../../state/register';
 import { rollActions } from '../../state/roll';
+import { writingFeature } from '../../state/writing';
 import { Icon } from '../../ui/icon';
 import { AnswerPanel } from './answer-panel';
 import { ReasonForm } from '../../ui/reason-form';
@@ -33,6 +34,11 @@ export class EntryPanel {
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly injector = inject(Injector);
   private readonly way = viewChild<ElementRef<HTMLElement>>('way');
+  private readonly forms = this.store.selectSignal(writingFeature.selectForms);
+  /** True where learners of the roll answer a form in their own rows. */
+  protected readonly hasOwnForms = computed(() =>
+    this.forms().some(({ content }) => content.terms.who === 'roll'),
+  );
   protected readonly name = computed(() => this.names().get(this.entry()?.id ?? '') ?? '');
   protected readonly paper = computed(() =>
     this.papers().find(({ entryId }) => entryId === this.entry()?.id),

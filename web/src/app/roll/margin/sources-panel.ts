@@ -32,11 +32,18 @@ export class SourcesPanel {
   private readonly written = this.store.selectSignal(writingFeature.selectForms);
   /** Forms whose answers come in, with how many of them are on the roll. */
   protected readonly forms = computed(() =>
-    this.written().map(({ id, content }) => ({
-      id,
-      name: content.name,
-      answers: this.roll().entries.filter(({ answered }) => answered === id).length,
-    })),
+    this.written().map(({ id, content }) => {
+      const { entries, columns } = this.roll();
+      // Answers in learners' own rows are told by their cells.
+      const own =
+        content.terms.who === 'roll'
+          ? columns.filter(({ sourceId }) => sourceId === id).map((one) => one.id)
+          : [];
+      const answers = entries.filter(
+        ({ answered, values }) => answered === id || own.some((columnId) => values[columnId]),
+      );
+      return { id, name: content.name, answers: answers.length };
+    }),
   );
   protected readonly sources = computed(() => this.folio()?.sources ?? []);
   protected readonly key = computed(() =>

@@ -45,6 +45,8 @@ const ABOUT: Readonly<Record<Worked['kind'], string>> = {
   remark: 'Each learner gets a remark that fits the mark.',
   expression: 'A formula over the columns of the roll.',
   part: 'Something that another worked column knows, to be printed.',
+  personal:
+    'Each learner’s own way to a form, which is to be given to nobody else. Put it into a note as a field, or print it. Who has it sees the learner’s name.',
 };
 
 /** How a worked column is worked out: what goes into it, what it comes to, and the steps for the picked learner. */
