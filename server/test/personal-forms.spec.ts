@@ -252,6 +252,34 @@ test('standing orders act on each answer, and by somebody’s word on those who 
   expect(work.map(({ learner }) => learner)).toEqual(['Bo']);
 });
 
+test('an answer from before the form was for the roll can still be changed by its link', async () => {
+  const form = await trip({ who: 'anyone', mayChange: true });
+  const { body } = await answerAt(server, form, { goes01: '' });
+  const writing = (await rollOf(form)).writings.find(({ kind }) => kind === 'form')!;
+  const content = {
+    ...(writing.content as Form),
+    terms: { ...(writing.content as Form).terms, who: 'roll' },
+  };
+  const path = `/folios/${form.folio.id}/writings/${writing.id}`;
+  const saved = await client.send<{ version: number }>('PUT', path, {
+    version: writing.version,
+    kind: 'form',
+    content,
+  });
+  const publish = `/folios/${form.folio.id}/forms/${writing.id}/publish`;
+  expect((await client.send('POST', publish, { version: saved.body.version })).status).toBe(200);
+  const link = `/f/${form.token}/change/${body.editLink}`;
+  expect((await askAt<OpenedForm>(server, 'GET', `${link}/form`)).body.state).toBe('open');
+  const again = {
+    ...ticketFor(form.token),
+    version: saved.body.version,
+    language: 'en-GB',
+    given: { goes01: 'yes' },
+  };
+  expect((await askAt(server, 'PUT', link, again)).status).toBe(200);
+  expect((await cellsOf(form, 'May go')).at(-1)).toBe('yes');
+});
+
 test('a form for staff is answered by those who are signed in at the school alone', async () => {
   const form = await trip({ who: 'staff' });
   const path = `/f/${form.token}`;

@@ -104,6 +104,8 @@ export function formPages(parts: FormParts): Router {
     request: Request,
     response: Response,
   ): Promise<'code' | 'staff' | null> => {
+    // Who has the link to change an answer has shown who they are when they answered.
+    if (request.params['edit'] !== undefined) return null;
     if (terms.who === 'roll') return request.params['code'] === undefined ? 'code' : null;
     if (terms.who === 'anyone') return null;
     const staff = await parts.staffOf(request, response);
