@@ -1,5 +1,6 @@
 import { jest } from '@jest/globals';
 import type { Folio, Me, PictureAsset, ProblemDetails } from '@scriptum/core/contract';
+import { plainPath } from '@scriptum/server/http/app';
 import { plainError } from '@scriptum/server/http/plain-error';
 import { AssetRow } from '@scriptum/server/store/entities/folio';
 import { PaperRow } from '@scriptum/server/store/entities/register';
@@ -364,4 +365,17 @@ test('a statement that failed is logged without what people typed', async () => 
     .catch((caught: unknown) => caught);
   expect(JSON.stringify(plainError(twice))).not.toMatch(/Ottoline|Duplicate/);
   expect(plainError(new Error('a plain one'))).toMatchObject({ message: 'a plain one' });
+});
+
+test('links that are as good as a password stand in no log', () => {
+  expect(
+    [
+      '/p/abc123',
+      '/p/abc123/papers/2?x=1',
+      '/y/abc-def',
+      '/f/abc/change/def/form',
+      '/f/abc/for/def/answers',
+      '/f/abc/form',
+    ].map(plainPath),
+  ).toEqual(['/p/…', '/p/…/papers/2', '/y/…', '/f/abc/change/…/form', '/f/abc/for/…/answers', '/f/abc/form']);
 });
