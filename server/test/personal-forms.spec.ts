@@ -182,8 +182,16 @@ test('what is guessed is slowed down', async () => {
     const { body: made } = await by.send<{ id: string }>('POST', '/folios', { title: 'Trip' });
     const { body: folio } = await by.bringIn(made.id, 'roll.csv', SHEET);
     const form = await publishedIn(by, made.id, questions(folio), { who: 'roll' });
+    const code = personalCode(
+      form.folio.roll.columns.flatMap(({ worked }) => (worked?.kind === 'personal' ? [worked.seed] : []))[0]!,
+      form.folio.roll.entries[0]!.id,
+    );
+    // What is wrong with an answer counts for nobody: a year group sits behind one address.
+    const path = `/f/${form.token}/for/${code}/answers`;
+    const wrong = await Promise.all(Array.from({ length: 20 }, () => askAt(own, 'POST', path, {})));
+    expect(new Set(wrong.map(({ status }) => status))).toEqual(new Set([400]));
     const tries = await Promise.all(
-      Array.from({ length: 70 }, async (_, n) => {
+      Array.from({ length: 210 }, async (_, n) => {
         const code = String(n).padStart(10, '0');
         return (await fetch(`${own.running.url}/f/${form.token}/for/${code}/form`)).status;
       }),

@@ -40,8 +40,8 @@ const ANSWER_MOST = 1024 * 1024;
 /** Requests a minute of one address: a whole year group may sit behind one. */
 const PER_MINUTE = 1200;
 const UPLOADS_PER_MINUTE = 240;
-/** Codes a minute of one address that are none. */
-const WRONG_CODES_PER_MINUTE = 60;
+/** Codes a minute of one address that are none: a whole year group types them behind one. */
+const WRONG_CODES_PER_MINUTE = 200;
 /** Files that are in memory at a time; the others wait on the line. */
 const UPLOADS_AT_ONCE = 12;
 
@@ -154,6 +154,8 @@ export function formPages(parts: FormParts): Router {
     windowMs: 60_000,
     limit: WRONG_CODES_PER_MINUTE,
     skipSuccessfulRequests: true,
+    // What else is refused is somebody's answer that needs another look.
+    requestWasSuccessful: (_request, { statusCode }) => statusCode !== 404,
     legacyHeaders: false,
     standardHeaders: true,
   });
