@@ -89,9 +89,29 @@ test('each learner answers a form by a code or a link of their own, once, in the
   await family.reload();
   await expect(family.getByRole('heading', { level: 1 })).toHaveText(/^This form has been answered already/);
   await expectFits(family);
-  await phone.close();
+  await family.close();
 
   await expect(grid).toContainText('01000 555 999');
   await expect(page.getByText(/Answered\s+.*on/).first()).toBeVisible();
   await expect(page.getByText('Form, 1 answer on the roll')).toBeVisible();
+
+  // Another address afterwards.
+  const [, second] = [...file.matchAll(/[0-9A-Z]{5}-[0-9A-Z]{5}/g)].map(([one]) => one);
+  await page.getByRole('link', { name: 'Show the form' }).click();
+  await page.getByRole('button', { name: /The form itself/ }).click();
+  await terms.getByRole('button', { name: /^where they go then/ }).click();
+  const there = new URL('/h/openapi.json', link).href;
+  await page.keyboard.type(there);
+  await page.keyboard.press('Enter');
+  await expect(terms).toContainText(`go on to ${there}`);
+  await saved(page);
+  await page.getByRole('button', { name: 'Publish the changes' }).click();
+  await expect(page.getByText('Changed since it was published')).toHaveCount(0);
+  const other = await phone.newPage();
+  await other.goto(`${link}/for/${second}`);
+  await expect(other.getByText('For Bo Reed-Okafor')).toBeVisible();
+  await other.getByRole('checkbox').check();
+  await other.getByRole('button', { name: 'Send the answers' }).click();
+  await other.waitForURL(there);
+  await phone.close();
 });

@@ -179,6 +179,12 @@ export const FormTerms = z.object({
   mayChange: z.boolean().default(false),
   /** The column in which the moment of each answer stands; null where it is not noted there. */
   stampId: Identity.nullable().default(null),
+  /** Where people go afterwards in the place of the page's own words; null for these. */
+  next: z
+    .url({ protocol: /^https?$/, error: 'Write the address as https://…' })
+    .max(1000)
+    .nullable()
+    .default(null),
   /** The form may stand inside a page of another site. */
   embed: z.boolean().default(false),
 });

@@ -29,6 +29,7 @@ const EMPTY: Form = {
   terms: {
     who: 'anyone',
     stampId: null,
+    next: null,
     opens: null,
     closes: null,
     most: null,
@@ -65,6 +66,8 @@ export class Answering {
   readonly form = computed((): Form => this.opened()?.form ?? EMPTY);
   readonly school = computed(() => this.opened()?.school ?? { name: '', colour: '#22303C', crest: null });
   readonly state = computed(() => this.opened()?.state ?? 'closed');
+  /** Where people go afterwards; blank where they stay. */
+  readonly afterwards = computed(() => this.form().terms.next ?? '');
   /** Whom it is about, where it is one learner’s own. */
   readonly about = computed(() => this.opened()?.about ?? '');
   readonly opensAt = computed(() => this.opened()?.at ?? null);
@@ -199,6 +202,8 @@ export class Answering {
       this.kept.set(await this.hand());
       keptDrafts.forget(this.door.token, this.door.draft);
       this.stage.set('sent');
+      // Where there is a link to be kept, people go on by themselves.
+      if (this.afterwards() && !this.kept()?.editLink) location.assign(this.afterwards());
     } catch (error) {
       this.stage.set('answering');
       await this.refused(error);

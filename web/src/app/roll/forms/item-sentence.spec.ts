@@ -101,7 +101,7 @@ test('the terms read as a sentence, and are changed in it', () => {
   const form = formOf(email);
   expect(textOf(termsSentence(form))).toBe(
     'It is answered by anyone who has its link. It is open as soon as it is published until somebody closes it, and takes all answers. ' +
-      'Each counts as often as it is sent. Afterwards people cannot change their answers. ' +
+      'Each counts as often as it is sent. Afterwards people cannot change their answers, and see the words above. ' +
       'When each answer came stands beside the row alone. It stands on a page of its own.',
   );
   const set = (id: string, value: string, of = form): Form => changeTerms(of, { id, value }, now);
@@ -117,6 +117,10 @@ test('the terms read as a sentence, and are changed in it', () => {
   expect(own.terms).toMatchObject({ who: 'roll', onceBy: null });
   expect(textOf(termsSentence(own))).toContain('takes all answers, one for each learner.');
   expect(set('who', 'nobody').terms.who).toBe('anyone');
+  expect(set('next', ' www.school.example/thanks ').terms.next).toBe('https://www.school.example/thanks');
+  expect(set('next', '', set('next', 'https://a.example')).terms.next).toBeNull();
+  for (const wrong of ['javascript:alert(1)', 'data:text/html,x', 'https://', 'a b'])
+    expect([wrong, set('next', wrong).terms.next]).toEqual([wrong, null]);
   const stamped = set('stamp', 'true');
   expect(set('stamp', 'true', stamped).terms.stampId).toBe(stamped.terms.stampId);
   expect(set('stamp', 'false', stamped).terms.stampId).toBeNull();

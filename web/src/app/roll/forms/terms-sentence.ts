@@ -1,4 +1,4 @@
-import { FORM_LIMITS, wordsIn, type Form, type FormTerms } from '@scriptum/core/form';
+import { FORM_LIMITS, FormTerms, wordsIn, type Form } from '@scriptum/core/form';
 import { newId } from '../../api/new-id';
 import type { SentenceChange, SentencePart, SentencePiece } from '../../ui/sentence/sentence-piece';
 
@@ -100,6 +100,15 @@ export function termsSentence({ terms, items, languages }: Form): SentencePiece[
         { value: 'true', label: canChange, hint: 'as long as the form is open' },
       ],
     ),
+    ', and ',
+    part(
+      'next',
+      'where they go then',
+      terms.next === null ? 'see the words above' : `go on to ${terms.next}`,
+      terms.next ?? '',
+      [{ value: '', label: 'see the words above' }],
+      'They go on to this address',
+    ),
     '. When each answer came ',
     part(
       'stamp',
@@ -150,6 +159,12 @@ export function changeTerms(
       return value === 'anyone' || value === 'roll' || value === 'staff'
         ? set({ who: value, ...(value === 'roll' ? { onceBy: null } : {}) })
         : form;
+    case 'next': {
+      const url = value.trim();
+      if (url === '') return set({ next: null });
+      const next = /^[a-z]+:/i.test(url) ? url : `https://${url}`;
+      return FormTerms.shape.next.safeParse(next).success ? set({ next }) : form;
+    }
     case 'stamp':
       return set({ stampId: value === 'true' ? (form.terms.stampId ?? stampId()) : null });
     case 'mayChange':
