@@ -13,6 +13,7 @@ import {
   FORM_KEY,
   formOf,
   publishedBy,
+  publishedIn,
   QUESTIONS,
   sha256,
   ticketFor,
@@ -54,6 +55,25 @@ test('what is published is asked, and without a cookie', async () => {
   const { body, cookies } = await ask<OpenedForm>('GET', `/f/${form.token}/form`);
   expect(body).toMatchObject({ state: 'open', school: { name: 'Saltmarsh School', crest: null } });
   expect(cookies).toEqual([]);
+});
+
+test('a new roll, and one that is had back, keep the columns that people answer into', async () => {
+  const { body: made } = await client.send<{ id: string }>('POST', '/folios', { title: 'Sign-up' });
+  const titles = ({ roll }: Folio): string[] => roll.columns.map(({ title }) => title);
+  const sheet = 'Number,Town\nS1,Rye\n';
+  await client.bringIn(made.id, 'a.csv', sheet);
+  const { body: begun } = await client.bringIn(made.id, 'b.csv', sheet.replace('Rye', 'Hythe'));
+  const form = await publishedIn(client, made.id);
+  // Back to before it was published, and a new roll after that.
+  const back = `/folios/${made.id}/roll/earlier/${begun.earlier!.id}`;
+  const { body: had } = await client.send<Folio>('POST', back);
+  expect(titles(had)).toEqual(['Number', 'Town', 'Name', 'Email', 'Club']);
+  const { body: anew } = await client.bringIn(made.id, 'c.csv', 'Number,Name\nS1,Zoë\n');
+  expect(titles(anew)).toEqual(['Number', 'Name', 'Email', 'Club']);
+  expect((await answer(form, { name01: 'Ada', email1: 'ada@families.example' })).status).toBe(200);
+  const { columns, entries } = await rollOf(form);
+  const cells = columns.map(({ id }) => entries.at(-1)!.values[id] ?? '');
+  expect(cells).toEqual(['', 'Ada', 'ada@families.example', '']);
 });
 
 test('an answer is an entry of the roll, at once', async () => {

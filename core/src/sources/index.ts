@@ -1,3 +1,4 @@
+export { carryForms } from './carry-forms.js';
 export { carryWorked } from './carry-worked.js';
 export { doubtOfJoin, doubtOfRefresh, type ReadVersion, type VersionDoubt } from './doubts.js';
 export { guessJoinKey, WHOLE_NAME } from './join-key.js';

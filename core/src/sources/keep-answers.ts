@@ -12,12 +12,19 @@ export interface AnsweredEntry {
  * that were changed are as they were changed, and those that were deleted are gone. Columns that forms brought stay.
  *
  * @param answers those of now; also of learners whose answers stand in their own entries.
+ * @param published forms that are answered, whose columns stay also where nobody has answered yet.
  */
-export function keepAnswers(earlier: Roll, now: Roll, answers: readonly AnsweredEntry[] = []): Roll {
+export function keepAnswers(
+  earlier: Roll,
+  now: Roll,
+  answers: readonly AnsweredEntry[] = [],
+  published: Iterable<string> = [],
+): Roll {
   const answered = now.entries.filter((entry) => entry.answered !== undefined);
   const forms = new Set([
     ...answered.map((entry) => entry.answered),
     ...answers.map(({ writingId }) => writingId),
+    ...published,
   ]);
   const there = new Set(earlier.columns.map(({ id }) => id));
   const isOfForm = ({ sourceId, worked }: Column): boolean =>

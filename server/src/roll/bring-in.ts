@@ -1,6 +1,7 @@
 import type { BringIn } from '@scriptum/core/contract';
 import {
   applyJoin,
+  carryForms,
   applyRefresh,
   planJoin,
   planRefresh,
@@ -17,6 +18,7 @@ import type { EntityManager } from 'typeorm';
 import { conflict, notFound, Refusal } from '../refusal.js';
 import { readBlob } from '../store/blobs.js';
 import { SourceRow, type FolioRow } from '../store/entities/folio.js';
+import { publishedForms } from '../store/published-forms.js';
 import { FormAnswerRow } from '../store/entities/intake.js';
 import { MessageRow, PressRunRow } from '../store/entities/register.js';
 import { lockFolio } from '../store/folios.js';
@@ -89,7 +91,11 @@ async function beginAnew(
   const sheet = keepIdentities(file.laidOut.sheet, before.columns, sourceId);
   const made = keepEntryIdentities(before, makeRoll(sheet, newId));
   const key = guessKey(made);
-  const columns = [...made.columns, ...carryWorked(before.columns, made.columns)];
+  const own = [
+    ...made.columns,
+    ...carryForms(before.columns, made.columns, await publishedForms(manager, folio)),
+  ];
+  const columns = [...own, ...carryWorked(before.columns, own)];
   const roll: Roll = { ...made, columns, ...(key ? { key: [key.id] } : {}) };
   await replaceRoll(manager, folio, roll);
   await manager.delete(SourceRow, { folioId, schoolId });

@@ -4,6 +4,7 @@ import type { Roll } from '@scriptum/core/roll';
 import { keepAnswers } from '@scriptum/core/sources';
 import { In, type EntityManager } from 'typeorm';
 import { notFound } from '../refusal.js';
+import { publishedForms } from '../store/published-forms.js';
 import { FormAnswerRow } from '../store/entities/intake.js';
 import { EarlierRow, SourceRow, type FolioRow } from '../store/entities/folio.js';
 import { newId } from '../store/id.js';
@@ -68,7 +69,12 @@ export async function goBack(manager: EntityManager, folio: FolioRow, earlierId:
     select: { writingId: true, entryId: true },
     where: { folioId, schoolId },
   });
-  const roll = keepAnswers(before, await loadRoll(manager, folio), answers);
+  const roll = keepAnswers(
+    before,
+    await loadRoll(manager, folio),
+    answers,
+    await publishedForms(manager, folio),
+  );
   await replaceRoll(manager, folio, roll);
   await manager.delete(SourceRow, { folioId, schoolId });
   await manager.insert(

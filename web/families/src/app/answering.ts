@@ -154,8 +154,10 @@ export class Answering {
 
   anew(): void {
     keptDrafts.forget(this.door.token, this.door.draft);
-    this.given.set(beginAnswers(this.form(), new URLSearchParams()));
-    this.files.set({});
+    // A learner's own form begins with what the school has, or with what was answered before.
+    const own = this.door.code === null ? null : this.opened();
+    this.given.set({ ...beginAnswers(this.form(), new URLSearchParams()), ...own?.given });
+    this.files.set({ ...own?.files });
     this.problems.set([]);
     this.notice.set(null);
     this.at.set(0);
