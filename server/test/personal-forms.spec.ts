@@ -54,10 +54,11 @@ const columnOf = ({ roll }: Folio, title: string): string =>
 async function trip(
   terms: Partial<Form['terms']> = {},
   by = client,
+  asks = questions,
 ): Promise<Published & { codes: string[] }> {
   const { body: made } = await by.send<{ id: string }>('POST', '/folios', { title: 'Trip' });
   const { body: folio } = await by.bringIn(made.id, 'roll.csv', SHEET);
-  const form = await publishedIn(by, made.id, questions(folio), { who: 'roll', ...terms });
+  const form = await publishedIn(by, made.id, asks(folio), { who: 'roll', ...terms });
   const worked = form.folio.roll.columns.flatMap((one) =>
     one.worked?.kind === 'personal' ? [one.worked] : [],
   );
@@ -145,6 +146,19 @@ test('an answer stands in the learner’s own row, once; what the sheet says sta
   expect((await client.send('DELETE', entry)).status).toBe(200);
   expect(await cellsOf(form, 'Name', 'May go')).toEqual(['Ada | ', 'Bo | ', 'محمد | ']);
   expect((await opened(form, form.codes[0]!)).body.state).toBe('open');
+});
+
+test('what is not asked leaves the cell of the sheet as it is', async () => {
+  const form = await trip({}, client, (folio) =>
+    questions(folio).map((item): FormItem =>
+      item.id === 'ring01'
+        ? { ...item, shownIf: { columnId: 'goes01', is: 'equal', values: ['yes'] } }
+        : item,
+    ),
+  );
+  const house = columnOf(form.folio, 'House');
+  expect((await answer(form, form.codes[0]!, { goes01: '', [house]: 'otter1' })).status).toBe(200);
+  expect((await cellsOf(form, 'Phone', 'House'))[0]).toBe('01000 555 901 | Otter');
 });
 
 test('it can be changed by the same link, where the form says so; two at the same time are one answer', async () => {

@@ -399,7 +399,8 @@ async function changeEntry(
     const text = values[id] ?? '';
     // In an entry that is nothing but the answer no sheet has anything to say.
     if (others.has(id) && entry.answered === undefined) {
-      if (text === (entry.values[id] ?? '')) continue;
+      // What was not asked is not answered: the sheet's cell stays.
+      if (!Object.hasOwn(values, id) || text === (entry.values[id] ?? '')) continue;
       mends[id] ??= sourceCell(entry, id);
       if (mends[id].text === text) delete mends[id];
     } else if (mends[id]) {
