@@ -29,8 +29,7 @@ export function termsSentence({ terms, items, languages }: Form): SentencePiece[
   const first = languages[0]!;
   const once = items.find(({ id }) => id === terms.onceBy);
   const name = once && 'label' in once ? wordsIn(once.label, first, first) : '';
-  const canChange =
-    terms.who === 'roll' ? 'can change their answers by the same link' : 'get a link to change their answers';
+  const canChange = terms.who === 'roll' ? 'can change their answers' : 'get a link to change their answers';
   const countable = items.filter(({ kind }) => ['short', 'email', 'phone', 'number'].includes(kind));
   const isOwn = terms.who === 'roll';
   return [
