@@ -23,9 +23,10 @@ import { recordHappening } from './store/happenings.js';
 import { SliceWorker } from './jobs/slice-worker.js';
 import { AnswerNews } from './intake/answer-news.js';
 import { Answers } from './intake/answers.js';
+import { Copies } from './intake/copies.js';
 import { Hooks } from './intake/hooks.js';
 import { PracticeService } from './intake/practice-service.js';
-import { EditLinks, Tickets } from './intake/tickets.js';
+import { AnswerLinks, Tickets } from './intake/tickets.js';
 import { StandingOrders } from './order/standing-orders.js';
 import { YesLinks } from './order/yes-links.js';
 import { sweepUploads } from './intake/uploads.js';
@@ -78,6 +79,7 @@ const PRESS_POLL = 2_000;
 const SLICE_POLL = 500;
 const ORDER_POLL = 1_000;
 const WATCH_POLL = 1_000;
+const COPY_POLL = 15_000;
 const OUTBOX_POLL = 3_000;
 /** Milliseconds between two rounds in which sessions and counts that have run out are taken out. */
 const SWEEP_EVERY = 10 * 60_000;
@@ -209,6 +211,16 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     },
     wake,
   });
+  const editLinks = new AnswerLinks(secretKey, 'links to change answers');
+  const paperLinks = new AnswerLinks(secretKey, 'links to own papers');
+  const copies = new Copies(database, queue, outbox, log, {
+    poll: COPY_POLL,
+    wake,
+    domain,
+    address: () => address,
+    editLinks,
+    paperLinks,
+  });
   const worker = new SliceWorker({
     queue,
     handlers: {
@@ -219,6 +231,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       drop: drops,
       order: orders,
       watch: watching,
+      copy: copies,
     },
     term: settings.claimTerm,
     poll: SLICE_POLL,
@@ -234,12 +247,12 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   const webFolder = path.join(root, 'web/dist/browser');
   const familiesFolder = path.join(root, 'web/families/dist/browser');
   const tickets = new Tickets(secretKey);
-  const editLinks = new EditLinks(secretKey);
   const answerNews = new AnswerNews(events, {
     changed: (schoolId, folioId) => registers.changed(schoolId, folioId),
     owed: (place) => void orders.due(place),
+    copy: () => void copies.look(),
   });
-  const answers = new Answers(database, editLinks, answerNews);
+  const answers = new Answers(database, { edit: editLinks, paper: paperLinks }, answerNews);
   const hooks = new Hooks(database, secrets, answerNews, () => address);
   const app = createApp({
     database,
@@ -277,6 +290,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
     answers,
     tickets,
     editLinks,
+    paperLinks,
     address: () => address,
     familiesFolder: existsSync(path.join(familiesFolder, 'index.html')) ? familiesFolder : null,
     returnBoxes,
@@ -298,6 +312,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
   await press.open();
   await orders.open();
   await watching.open();
+  await copies.open();
   await outbox.open();
   returnBoxes.open();
   // Beside what people do: nobody waits for it.
@@ -335,6 +350,7 @@ export async function startServer(settings: Settings, databaseUrl: string): Prom
       press.close();
       await orders.close();
       await watching.close();
+      await copies.close();
       await worker.close();
       await outbox.close();
       await returnBoxes.close();

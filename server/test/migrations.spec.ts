@@ -92,6 +92,7 @@ test('a database of the version before comes through, and what was being sent wa
       { own: 1, people: 1 },
     ]);
     for (const _ of [
+      'answer copies',
       'watched files',
       'hooks',
       'standing orders',

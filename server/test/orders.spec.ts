@@ -24,7 +24,7 @@ import {
   type Client,
   type TestServer,
 } from './testing/school.js';
-import { answerAt, FORM_KEY, publishedBy, ticketFor, type Published } from './testing/web-form.js';
+import { answerAt, FORM_KEY, letteredForm, ticketFor } from './testing/web-form.js';
 
 let server: TestServer;
 let client: Client;
@@ -42,34 +42,6 @@ const DAILY: Order = {
   name: 'Daily',
   when: { kind: 'weekly', days: [1, 2, 3, 4, 5, 6, 7], at: ['15:30'] },
 };
-
-/** A published form whose answers get a letter, by mail. */
-async function signUp(by = client): Promise<Published> {
-  const form = await publishedBy(by);
-  const folio = await by.get<Folio>(`/folios/${form.folio.id}`);
-  const fields = folio.roll.columns.map(({ id, title }) => ({ id: `f${id}`, name: title, columnId: id }));
-  const body = {
-    type: 'doc',
-    content: [{ type: 'paragraph', content: [{ type: 'field', attrs: { fieldId: 'fname01' } }] }],
-  };
-  await by.send('PUT', writingPath(folio, 'letter'), {
-    version: letterOf(folio).version,
-    kind: 'letter',
-    content: { ...letterOf(folio).content, fields, body },
-  });
-  await by.send('PUT', writingPath(folio, 'note'), {
-    version: noteOf(folio).version,
-    kind: 'note',
-    content: {
-      ...noteOf(folio).content,
-      fields,
-      to: [{ columnId: 'email1' }],
-      subject: [{ type: 'text', text: 'Thank you' }],
-      body,
-    },
-  });
-  return { ...form, folio: await by.get<Folio>(`/folios/${folio.id}`) };
-}
 
 async function orderIn(folio: Folio, order: Order, isOn = true, by = client): Promise<OrderLine> {
   const id = newId();
@@ -113,7 +85,7 @@ const inbox = async (mailbox: string, by = client): Promise<MailList['messages']
 
 describe('on answers', () => {
   test('each is pressed and sent once, and nobody who answered before', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     await answerAt(server, form, { name01: 'Early', email1: 'early@families.example' });
     const order = await orderIn(form.folio, SENDS);
     const ticket = ticketFor(form.token);
@@ -137,7 +109,7 @@ describe('on answers', () => {
   });
 
   test('who answered before is taken by somebody’s word, who was shown how many', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     await answerAt(server, form, { name01: 'Early', email1: 'first@families.example' });
     const order = await orderIn(form.folio, SENDS);
     const place = `/folios/${form.folio.id}/orders/${order.id}`;
@@ -158,7 +130,7 @@ describe('on answers', () => {
   });
 
   test('the order of another form, one for changed answers alone, and one that is off do nothing', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const orders = [
       await orderIn(form.folio, { ...SENDS, when: { kind: 'answer', which: 'new', formId: 'anotherform' } }),
       await orderIn(form.folio, { ...SENDS, when: { kind: 'answer', which: 'changed', formId: null } }),
@@ -171,7 +143,7 @@ describe('on answers', () => {
   });
 
   test('who is not meant by its condition is left, and why is told', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const order = await orderIn(form.folio, {
       ...SENDS,
       if: { columnId: 'club01', is: 'equal', values: ['Choir'] },
@@ -187,7 +159,7 @@ describe('on answers', () => {
   });
 
   test('a condition on a column that is gone blocks, and takes nobody for one who is not meant', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const gone = { ...SENDS, if: { columnId: 'gonegone', is: 'unequal' as const, values: ['x'] } };
     const order = await orderIn(form.folio, gone, false);
     expect(
@@ -207,7 +179,7 @@ describe('on answers', () => {
   });
 
   test('so many a day, and the others the day after', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const order = await orderIn(form.folio, { ...SENDS, most: 2 });
     for (const name of ['A', 'B', 'C'])
       await answerAt(server, form, { name01: name, email1: `${name.toLowerCase()}@limit.example` });
@@ -230,7 +202,7 @@ describe('on answers', () => {
 describe('what is wrong', () => {
   test('stops that learner alone, tells the owner once a day, and goes on by itself once it is mended', async () => {
     const person = await newSchool(server);
-    const form = await signUp(person);
+    const form = await letteredForm(person);
     const order = await orderIn(form.folio, SENDS, true, person);
     await answerAt(server, form, { name01: 'Ada', email1: 'ada@mended.example' });
     await answerAt(server, form, { name01: 'Bo' });
@@ -254,7 +226,7 @@ describe('what is wrong', () => {
   });
 
   test('a letter that cannot be pressed blocks, and what was blocked goes on', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const folio = await client.get<Folio>(`/folios/${form.folio.id}`);
     const letter = letterOf(folio);
     const gone = letter.content.fields.map((field) => ({ ...field, columnId: null }));
@@ -304,7 +276,7 @@ describe('once somebody says yes', () => {
   };
 
   test('yes sends, no does not, and each is said once', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const order = await orderIn(form.folio, ASKS);
     await answerAt(server, form, { name01: 'Ada', email1: 'ada@asked.example' });
     await answerAt(server, form, { name01: 'Bo', email1: 'bo@asked.example' });
@@ -326,7 +298,7 @@ describe('once somebody says yes', () => {
   });
 
   test('nobody is asked about a learner whose family cannot be written to', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const order = await orderIn(form.folio, ASKS);
     await answerAt(server, form, { name01: 'Ada', email1: 'ada@reached.example' });
     await answerAt(server, form, { name01: 'Bo' });
@@ -338,7 +310,7 @@ describe('once somebody says yes', () => {
   });
 
   test('a yes stays one while something else is mended', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const order = await orderIn(form.folio, ASKS);
     await answerAt(server, form, { name01: 'Ada', email1: 'ada@stays.example' });
     const [asked] = await waiting(form.folio, order, 1);
@@ -365,7 +337,7 @@ describe('once somebody says yes', () => {
   });
 
   test('what was changed meanwhile is pressed and asked for anew', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const order = await orderIn(form.folio, ASKS);
     await answerAt(server, form, { name01: 'Adda', email1: 'ada@anew.example' });
     const [asked] = await waiting(form.folio, order, 1);
@@ -394,7 +366,7 @@ describe('once somebody says yes', () => {
     ['keep', 'left', 0],
     ['send', 'sent', 1],
   ] as const)('where nobody says a word in time: %s', async (lapse, state, mails) => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const order = await orderIn(form.folio, {
       ...ASKS,
       then: { kind: 'ask', staff: [], hours: 1, else: lapse },
@@ -410,7 +382,7 @@ describe('once somebody says yes', () => {
   });
 
   test('an order that is switched off sends nothing by itself any more, also what was begun', async () => {
-    const form = await signUp();
+    const form = await letteredForm(client);
     const order = await orderIn(form.folio, {
       ...ASKS,
       then: { kind: 'ask', staff: [], hours: 1, else: 'send' },
@@ -443,7 +415,7 @@ describe('once somebody says yes', () => {
 
   test('an order that sends by itself waits where the school wants papers to be cleared', async () => {
     const person = await newSchool(server);
-    const form = await signUp(person);
+    const form = await letteredForm(person);
     const { manager } = server.running.database;
     const order = await orderIn(form.folio, SENDS, true, person);
     const { schoolId } = await manager.findOneByOrFail(StandingOrderRow, { id: order.id });
@@ -456,7 +428,7 @@ describe('once somebody says yes', () => {
 
   test('a link in mail shows what waits, and says yes by a button alone', async () => {
     const person = await newSchool(server);
-    const form = await signUp(person);
+    const form = await letteredForm(person);
     const order = await orderIn(form.folio, ASKS, true, person);
     await answerAt(server, form, { name01: '<b>Ada</b>', email1: 'ada@link.example' });
     const { manager } = server.running.database;

@@ -164,6 +164,7 @@ function workerOf(
     drop: handler,
     order: handler,
     watch: handler,
+    copy: handler,
   };
   return new SliceWorker({ queue, handlers, term: 60_000, poll: 60_000, log });
 }

@@ -14,8 +14,11 @@ const given: z.ZodType<Given> = z.record(
 export const DoorState = z.enum(['open', 'not yet', 'over', 'full', 'closed']);
 export type DoorState = z.infer<typeof DoorState>;
 
-/** What the page of a form shows: as the door, or that it is answered already, wants a code first, or is for staff who are signed in. */
-export const FormPageState = z.enum([...DoorState.options, 'answered', 'code', 'staff']);
+/**
+ * What the page of a form shows: as the door, or that it is answered already, wants a code first, is for staff who are signed in, or is
+ * about the papers of somebody who has answered.
+ */
+export const FormPageState = z.enum([...DoorState.options, 'answered', 'code', 'staff', 'paper']);
 export type FormPageState = z.infer<typeof FormPageState>;
 
 /** A form as it is published. */
@@ -50,6 +53,13 @@ export const AnswerUpload = z.object({
 });
 export type AnswerUpload = z.infer<typeof AnswerUpload>;
 
+/**
+ * What became of the copy of an answer that is mailed to whoever answered. `passed over`: its address has had too many on one day;
+ * `unconfirmed`: it was handed to the mail server, and no answer came.
+ */
+export const CopyState = z.enum(['owed', 'sending', 'sent', 'refused', 'unconfirmed', 'passed over']);
+export type CopyState = z.infer<typeof CopyState>;
+
 /** What is known of an answer beside its cells. */
 export const AnswerAbout = z
   .object({
@@ -62,6 +72,8 @@ export const AnswerAbout = z
     uploads: z.array(AnswerUpload),
     /** With which whoever answered can change it; null where they may not. */
     editLink: z.string().nullable(),
+    /** Null where no copy is mailed. */
+    copy: z.object({ state: CopyState, at: Instant, says: z.string().nullable() }).nullable(),
   })
   .meta({ id: 'AnswerAbout' });
 export type AnswerAbout = z.infer<typeof AnswerAbout>;
@@ -106,9 +118,22 @@ export type SendAnswer = z.infer<typeof SendAnswer>;
 
 /** That an answer is kept. */
 export const AnswerKept = z
-  .object({ receivedAt: Instant, editLink: z.string().nullable() })
+  .object({
+    receivedAt: Instant,
+    editLink: z.string().nullable(),
+    /** With which whoever answered can take their paper along; null where they cannot. */
+    paperLink: z.string().nullable(),
+    /** A copy of the answers is mailed. */
+    copy: z.boolean(),
+  })
   .meta({ id: 'AnswerKept' });
 export type AnswerKept = z.infer<typeof AnswerKept>;
+
+/** The papers of whoever answered, as they are now; none while they are not made, or may not leave yet. */
+export const OwnPapers = z
+  .object({ papers: z.array(z.object({ id: Id, name: z.string(), bytes: z.number().int() })) })
+  .meta({ id: 'OwnPapers' });
+export type OwnPapers = z.infer<typeof OwnPapers>;
 
 /** A file that was taken. */
 export const UploadKept = z.object({ id: Id, name: z.string() }).meta({ id: 'UploadKept' });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Identity } from '../column/index.js';
+import { DecimalText, Identity } from '../column/index.js';
 import { Condition, sizeOfAll } from '../condition/index.js';
 import { columnIdsOf } from './given.js';
 import { FORM_LIMITS } from './limits.js';
@@ -28,6 +28,14 @@ export const TextRule = z.discriminatedUnion('is', [
 ]);
 export type TextRule = z.infer<typeof TextRule>;
 
+/** How a question of a quiz is marked; it becomes a question of a marking key (`keyOfForm`). Whoever answers never gets it. */
+export const Mark = z.object({
+  points: DecimalText.refine((text) => Number(text) > 0, 'A question gives more than no points.'),
+  /** Identities of right choices; else what is right, in words or as a number. */
+  right: z.array(z.string().max(2000)).max(60),
+});
+export type Mark = z.infer<typeof Mark>;
+
 const common = {
   /** Identity of the item, and of the column in which its answer stands. */
   id: Identity,
@@ -47,6 +55,7 @@ const asked = {
     .regex(/^[a-z][a-z0-9-]{0,39}$/, 'Small letters, digits and hyphens, a letter first.')
     .optional(),
 };
+const marked = { mark: Mark.optional() };
 const text = {
   ...asked,
   least: Length.optional(),
@@ -57,6 +66,7 @@ const text = {
 };
 const choosing = {
   ...asked,
+  ...marked,
   choices: z.array(Choice).max(FORM_LIMITS.choices),
   /** People can write something else instead. */
   other: z.boolean().default(false),
@@ -64,11 +74,12 @@ const choosing = {
 
 /** One thing in a form: a question, or what stands between questions. */
 export const FormItem = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('short'), ...text }),
+  z.object({ kind: z.literal('short'), ...text, ...marked }),
   z.object({ kind: z.literal('long'), ...text }),
   z.object({
     kind: z.literal('number'),
     ...asked,
+    ...marked,
     least: Decimal.optional(),
     most: Decimal.optional(),
     whole: z.boolean().default(false),
@@ -159,6 +170,8 @@ export const ASKED_KINDS = [
   'consent',
   'signature',
 ] as const satisfies readonly ItemKind[];
+/** Questions that can have a right answer. */
+export type MarkedItem = Extract<FormItem, { mark?: Mark | undefined }>;
 export type AskedItem = Extract<FormItem, { kind: (typeof ASKED_KINDS)[number] }>;
 
 /** Who answers a form, when and how often. It counts from when the form is published. */
@@ -177,6 +190,10 @@ export const FormTerms = z.object({
   onceBy: Identity.nullable().default(null),
   /** Whoever answered gets a link with which the answers can be changed, as long as the form is open. */
   mayChange: z.boolean().default(false),
+  /** The column of the address that a copy of each answer is mailed to; null where none is. */
+  copyTo: Identity.nullable().default(null),
+  /** Whoever answered can take their paper along, once it is pressed and may leave. */
+  paper: z.boolean().default(false),
   /** The column in which the moment of each answer stands; null where it is not noted there. */
   stampId: Identity.nullable().default(null),
   /** Where people go afterwards in the place of the page's own words; null for these. */

@@ -9,10 +9,14 @@ export {
   FormItem,
   FormTerms,
   type ItemKind,
+  Mark,
+  type MarkedItem,
   TextRule,
 } from './form.js';
 export { allGiven, columnIdsOf, type Given, oneGiven, OTHER } from './given.js';
 export { type Between, cellsOf, type FormPage, pagesOf, shownItems } from './pages.js';
+export { answersTold, type ToldAnswer } from './answers-told.js';
+export { canBeMarked, formForAnswering, isKeyOfForm, keyOfForm, marksOf } from './marking.js';
 export { withOwnIdentities } from './own-identities.js';
 export { formPlain } from './form-plain.js';
 export { PROBLEM_WORDS, problemSays } from './problem-says.js';

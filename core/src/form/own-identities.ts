@@ -10,6 +10,8 @@ const NAMING: ReadonlySet<string> = new Set([
   'assetId',
   'onceBy',
   'stampId',
+  'copyTo',
+  'right',
 ]);
 
 /**
@@ -38,7 +40,7 @@ export function withOwnIdentities(
   const copied = (value: unknown, key = ''): unknown => {
     if (typeof value === 'string')
       return NAMING.has(key) ? (ids.get(value) ?? pictures.get(value) ?? value) : value;
-    if (Array.isArray(value)) return value.map((inside) => copied(inside));
+    if (Array.isArray(value)) return value.map((inside) => copied(inside, key));
     if (typeof value !== 'object' || value === null) return value;
     return Object.fromEntries(Object.entries(value).map(([inner, inside]) => [inner, copied(inside, inner)]));
   };

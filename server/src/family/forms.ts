@@ -1,22 +1,32 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { SendAnswer, type AnswerKept, type OpenedForm, type UploadKept } from '@scriptum/core/contract';
-import type { Form } from '@scriptum/core/form';
+import {
+  SendAnswer,
+  type AnswerKept,
+  type OpenedForm,
+  type OwnPapers,
+  type UploadKept,
+} from '@scriptum/core/contract';
+import { formForAnswering, type Form } from '@scriptum/core/form';
 import express, { type Request, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import pLimit from 'p-limit';
 import type { DataSource } from 'typeorm';
+import type { Leaving } from '../ground/leaving.js';
+import { disposition } from '../http/disposition.js';
 import { sendProblem } from '../http/problems.js';
 import { sendPicture } from '../http/pictures.js';
 import { checkInput, refuseOdd } from '../input.js';
 import { AnswersWrong, type Answers } from '../intake/answers.js';
 import { doorNow, formAt, stateOfDoor } from '../intake/doors.js';
 import { entryByCode } from '../intake/own-entry.js';
-import type { EditLinks, Tickets } from '../intake/tickets.js';
+import { ownPapers } from '../intake/own-papers.js';
+import type { AnswerLinks, Tickets } from '../intake/tickets.js';
 import { keepUpload, UPLOAD_MOST } from '../intake/uploads.js';
 import { conflict, notFound, Refusal } from '../refusal.js';
+import { paperFile } from '../register/paper-file.js';
 import { AssetRow } from '../store/entities/folio.js';
-import { FormDoorRow } from '../store/entities/intake.js';
+import { FormAnswerRow, FormDoorRow } from '../store/entities/intake.js';
 import { LetterheadPictureRow } from '../store/entities/letterhead.js';
 import { School, Staff } from '../store/entities/people.js';
 import { currentLetterhead } from '../store/letterheads.js';
@@ -25,7 +35,9 @@ export interface FormParts {
   readonly database: DataSource;
   readonly answers: Answers;
   readonly tickets: Tickets;
-  readonly editLinks: EditLinks;
+  readonly editLinks: AnswerLinks;
+  readonly paperLinks: AnswerLinks;
+  readonly leaving: Leaving;
   /** Whose session this browser has; null where nobody is signed in. */
   readonly staffOf: (
     request: Request,
@@ -50,7 +62,7 @@ const UPLOADS_AT_ONCE = 12;
  * families' application has sentences for in their language.
  */
 export function formPages(parts: FormParts): Router {
-  const { database, answers, tickets, editLinks } = parts;
+  const { database, answers, tickets, editLinks, paperLinks, leaving } = parts;
   const { manager } = database;
   const router = express.Router();
   router.use((_request, response, next) => {
@@ -96,6 +108,7 @@ export function formPages(parts: FormParts): Router {
   router.get('/:token', show);
   router.get('/:token/change/:edit', show);
   router.get('/:token/for/:code', show);
+  router.get('/:token/paper/:link', show);
 
   /** Why whoever asks may not answer a form that others may; null where they may. */
   const barred = async (
@@ -135,7 +148,7 @@ export function formPages(parts: FormParts): Router {
       about: null,
       at: state === 'not yet' ? form.terms.opens : state === 'over' ? form.terms.closes : null,
       version: door.version,
-      form: state === 'open' ? form : { ...form, items: [] },
+      form: state === 'open' ? formForAnswering(form) : { ...form, items: [] },
       ticket: tickets.give(token),
     };
   };
@@ -174,7 +187,7 @@ export function formPages(parts: FormParts): Router {
         ? { state }
         : answeredBefore && !form.terms.mayChange
           ? { state: 'answered' as const, form: { ...form, items: [] } }
-          : { state, form, given, files };
+          : { state, form: formForAnswering(form), given, files };
     response.json({ ...page, ...told, about: name } satisfies OpenedForm);
   });
   router.get('/:token/crest', async (request, response) => {
@@ -194,6 +207,41 @@ export function formPages(parts: FormParts): Router {
       manager,
       isShown ? await manager.findOneBy(AssetRow, { id, schoolId, folioId }) : null,
     );
+  });
+
+  /** The answer whose papers a link leads to. @throws Refusal `not-found`, also where the form gives none */
+  const answeredAt = async (request: Request): Promise<{ door: FormDoorRow; answer: FormAnswerRow }> => {
+    const door = await doorOf(request);
+    const { schoolId, folioId, writingId } = door;
+    const id = paperLinks.answerOf(String(request.params['link']));
+    const answer = id && (await manager.findOneBy(FormAnswerRow, { id, schoolId, folioId, writingId }));
+    if (!answer || !(await formAt(manager, door)).terms.paper) throw notFound('This paper');
+    return { door, answer };
+  };
+  router.get('/:token/paper/:link/form', async (request, response) => {
+    const { door } = await answeredAt(request);
+    const page = await opened(door, request, response);
+    const form = page.form && { ...page.form, items: [] };
+    response.json({ ...page, state: 'paper', form } satisfies OpenedForm);
+  });
+  router.get('/:token/paper/:link/papers', async (request, response) => {
+    const { answer } = await answeredAt(request);
+    const papers = (await ownPapers(manager, answer)).map(({ id, fileName, bytes }) => ({
+      id,
+      name: fileName.split('/').at(-1)!,
+      bytes: bytes ?? 0,
+    }));
+    response.json({ papers } satisfies OwnPapers);
+  });
+  router.get('/:token/paper/:link/:paper', async (request, response) => {
+    const { answer } = await answeredAt(request);
+    const own = (await ownPapers(manager, answer)).find(({ id }) => id === request.params['paper']);
+    const file =
+      own &&
+      (await paperFile(manager, leaving, { id: own.id, schoolId: own.schoolId, folioId: own.folioId }));
+    if (!file) throw notFound('This paper');
+    disposition(response, 'attachment', file.name);
+    response.type('application/pdf').send(file.bytes);
   });
 
   /** The key of a ticket that was worked for. @throws Refusal */

@@ -239,12 +239,12 @@ function plainRequest(request: { id: unknown; method: string; url: string }): Re
   return { id: request.id, method: request.method, path: plainPath(request.url) };
 }
 
-/** A private link is a secret, and so are those to change an answer, to a learner's own form and to say yes: they stand in no log. */
+/** A private link is a secret, and so are those to change an answer, to a learner's own form or paper, and to say yes: they stand in no log. */
 export const plainPath = (url: string): string =>
   url
     .split('?')[0]!
     .replace(/^\/(p|y)\/[^/]+/, '/$1/…')
-    .replace(/^(\/f\/[^/]+\/(?:change|for))\/[^/]+/, '$1/…');
+    .replace(/^(\/f\/[^/]+\/(?:change|for|paper))\/[^/]+/, '$1/…');
 
 function plainResponse(response: { statusCode: number }): Record<string, unknown> {
   return { status: response.statusCode };

@@ -4,7 +4,7 @@ import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
 import type { Answers } from '../intake/answers.js';
 import { formAt, listDoors, publishForm } from '../intake/doors.js';
-import type { EditLinks } from '../intake/tickets.js';
+import type { AnswerLinks } from '../intake/tickets.js';
 import { notFound } from '../refusal.js';
 import type { Registers } from '../register/registers.js';
 import { patchRoll } from '../roll/patch-roll.js';
@@ -22,7 +22,7 @@ export interface IntakeParts {
   readonly events: FolioEvents;
   readonly registers: Registers;
   readonly answers: Answers;
-  readonly editLinks: EditLinks;
+  readonly editLinks: AnswerLinks;
   /** Where families find the application. */
   readonly address: () => string;
 }
@@ -51,6 +51,7 @@ export function intakeRoutes(router: Router, parts: IntakeParts): void {
     version: row.version,
     uploads: [],
     editLink: null,
+    copy: null,
   });
 
   answer(router, 'formDoors', ({ schoolId, params }) => doors(schoolId, params['folioId']!));
@@ -108,6 +109,10 @@ export function intakeRoutes(router: Router, parts: IntakeParts): void {
             editLink:
               form.terms.mayChange && form.terms.who !== 'roll'
                 ? `${parts.address()}/f/${door.token}/change/${editLinks.of(row.id)}`
+                : null,
+            copy:
+              row.copyState && row.copyAt
+                ? { state: row.copyState, at: row.copyAt.toISOString(), says: row.copySays }
                 : null,
           };
         }),

@@ -11,6 +11,8 @@ export interface AnswersHears {
   readonly changed: (schoolId: string, folioId: string) => void;
   /** A standing order has something to do. */
   readonly owed: (place: Place) => void;
+  /** Whoever answered gets a copy. */
+  readonly copy: () => void;
 }
 
 /** Milliseconds between two times that desks of a folio are told. */
@@ -27,8 +29,9 @@ export class AnswerNews {
   ) {}
 
   /** @param owed true where standing orders have something to do. */
-  came(place: Place, owed: boolean): void {
+  came(place: Place, { owed, copy }: { owed: boolean; copy: boolean }): void {
     if (owed) this.hears.owed(place);
+    if (copy) this.hears.copy();
     this.tell(place);
   }
 

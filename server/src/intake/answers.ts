@@ -28,8 +28,9 @@ import { inTransaction } from '../store/in-transaction.js';
 import { changeRoll, keepEntries, loadEntries } from '../store/rolls.js';
 import { addEntry } from './add-entry.js';
 import type { AnswerNews } from './answer-news.js';
+import { copyOwed, NO_COPY } from './copies.js';
 import { doorNow, formAt, stateOfDoor } from './doors.js';
-import type { EditLinks } from './tickets.js';
+import type { AnswerLinks } from './tickets.js';
 
 /** Thrown where answers cannot be taken as they are: whoever answers mends them and sends them again. */
 export class AnswersWrong extends Refusal {
@@ -48,7 +49,7 @@ export interface Sent extends Pick<SendAnswer, 'version' | 'language' | 'given'>
 export class Answers {
   constructor(
     private readonly database: DataSource,
-    private readonly links: EditLinks,
+    private readonly links: { readonly edit: AnswerLinks; readonly paper: AnswerLinks },
     private readonly news: AnswerNews,
   ) {}
 
@@ -61,12 +62,12 @@ export class Answers {
    */
   async take(door: FormDoorRow, sent: Sent, ownId: string | null = null): Promise<AnswerKept> {
     const { schoolId, folioId, writingId } = door;
-    const { kept, isNew, owed } = await inTransaction(this.database, async (manager) => {
+    const { kept, isNew, owed, copy } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
       const known = await manager.findOneBy(FormAnswerRow, { schoolId, writingId, answerKey: sent.key });
       const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
-      if (known) return { kept: this.keptOf(known, form), isNew: false, owed: false };
+      if (known) return { kept: this.keptOf(known, form), isNew: false, owed: false, copy: false };
       // It was another one's, or everybody's, when it was opened.
       if ((form.terms.who === 'roll') !== (ownId !== null))
         throw conflict(
@@ -100,6 +101,7 @@ export class Answers {
         onceKey: await onceKeyOf(manager, now, form, sent.given),
         receivedAt: new Date(),
         changedAt: null,
+        ...NO_COPY,
       };
       const cells = await this.withFiles(manager, row, form, read);
       const stamp = await stampOf(manager, form, row);
@@ -109,12 +111,13 @@ export class Answers {
         const entry = { id: row.entryId, position: 0, ...cells, values, answered: writingId };
         await addEntry(manager, folio, entry);
       }
+      Object.assign(row, await copyOwed(manager, row, form));
       await manager.insert(FormAnswerRow, row);
       await manager.increment(FormDoorRow, { writingId, schoolId }, 'answers', 1);
       const owed = await oweAnswer(manager, row, null);
-      return { kept: this.keptOf(row, form), isNew: true, owed };
+      return { kept: this.keptOf(row, form), isNew: true, owed, copy: row.copyState === 'owed' };
     });
-    if (isNew) this.news.came({ schoolId, folioId }, owed);
+    if (isNew) this.news.came({ schoolId, folioId }, { owed, copy });
     return kept;
   }
 
@@ -137,7 +140,7 @@ export class Answers {
    */
   async change(door: FormDoorRow, answerId: string, sent: Sent): Promise<AnswerKept> {
     const { schoolId, folioId } = door;
-    const { kept, owed } = await inTransaction(this.database, async (manager) => {
+    const { kept, owed, copy } = await inTransaction(this.database, async (manager) => {
       const folio = await lockFolio(manager, schoolId, folioId);
       const now = await doorNow(manager, door);
       const form = await formAt(manager, now);
@@ -147,7 +150,7 @@ export class Answers {
       const row = await this.find(manager, now, answerId);
       return this.changeIn(manager, { folio, door: now, form, row }, sent);
     });
-    this.news.came({ schoolId, folioId }, owed);
+    this.news.came({ schoolId, folioId }, { owed, copy });
     return kept;
   }
 
@@ -168,7 +171,7 @@ export class Answers {
     manager: EntityManager,
     { folio, door, form, row }: { folio: FolioRow; door: FormDoorRow; form: Form; row: FormAnswerRow },
     sent: Sent,
-  ): Promise<{ kept: AnswerKept; owed: boolean }> {
+  ): Promise<{ kept: AnswerKept; owed: boolean; copy: boolean }> {
     const read = readFor(form, sent, door.version, folio);
     const onceKey = await onceKeyOf(manager, door, form, sent.given, row.id);
     const changed = {
@@ -180,8 +183,17 @@ export class Answers {
     const cells = await this.withFiles(manager, { ...row, ...changed }, form, read);
     await changeEntry(manager, folio, row, form, cells);
     const changedAt = new Date();
-    await manager.update(FormAnswerRow, { id: row.id, schoolId: row.schoolId }, { ...changed, changedAt });
-    return { kept: this.keptOf(row, form), owed: await oweAnswer(manager, row, changedAt) };
+    const copy = await copyOwed(manager, row, form);
+    await manager.update(
+      FormAnswerRow,
+      { id: row.id, schoolId: row.schoolId },
+      { ...changed, ...copy, changedAt },
+    );
+    return {
+      kept: this.keptOf({ ...row, ...copy }, form),
+      owed: await oweAnswer(manager, row, changedAt),
+      copy: copy.copyState === 'owed',
+    };
   }
 
   /**
@@ -236,10 +248,12 @@ export class Answers {
     return row;
   }
 
-  private keptOf({ id, receivedAt }: FormAnswerRow, { terms }: Form): AnswerKept {
+  private keptOf({ id, receivedAt, copyState }: FormAnswerRow, { terms }: Form): AnswerKept {
     return {
       receivedAt: receivedAt.toISOString(),
-      editLink: terms.mayChange && terms.who !== 'roll' ? this.links.of(id) : null,
+      editLink: terms.mayChange && terms.who !== 'roll' ? this.links.edit.of(id) : null,
+      paperLink: terms.paper ? this.links.paper.of(id) : null,
+      copy: copyState !== null && copyState !== 'passed over',
     };
   }
 

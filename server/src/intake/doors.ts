@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { DoorState, FormDoor } from '@scriptum/core/contract';
 import { freeTitle, type Column } from '@scriptum/core/column';
-import { columnsOfForm, type Form } from '@scriptum/core/form';
+import { columnsOfForm, isKeyOfForm, keyOfForm, type Form } from '@scriptum/core/form';
 import { SHEET_LIMITS } from '@scriptum/core/table';
 import { newId } from '../store/id.js';
 import { IsNull, type EntityManager } from 'typeorm';
@@ -102,7 +102,8 @@ export async function publishForm(
   await keepVersion(manager, schoolId, { ...writing, content: form });
   const known = await manager.findOneBy(FormDoorRow, { writingId, schoolId });
   const token = known?.token ?? newToken();
-  await takeColumns(manager, folio, form, writingId, `${address}/f/${token}`);
+  const before = known && (await formAt(manager, known));
+  await takeColumns(manager, folio, { form, before, writingId, base: `${address}/f/${token}` });
   await manager.save(FormDoorRow, {
     ...(known ?? { writingId, schoolId, folioId, token, answers: 0 }),
     version,
@@ -149,6 +150,12 @@ function expectReady({ items, languages }: Form): void {
           `${at(item)} offers the same answer twice. Take one of them out.`,
         );
     }
+    if ('mark' in item && item.mark && item.mark.right.every((text) => text.trim() === ''))
+      throw new Refusal(
+        422,
+        'form-words',
+        `${at(item)} gives points, but nothing is said to be right. Say what is right, or give no points.`,
+      );
     if (item.kind === 'grid' && item.rows.length === 0)
       throw new Refusal(422, 'form-words', `${at(item)} has no rows. Add one, then publish the form.`);
   }
@@ -157,9 +164,7 @@ function expectReady({ items, languages }: Form): void {
 async function takeColumns(
   manager: EntityManager,
   folio: FolioRow,
-  form: Form,
-  writingId: string,
-  base: string,
+  { form, before, writingId, base }: { form: Form; before: Form | null; writingId: string; base: string },
 ): Promise<void> {
   const { stampId } = form.terms;
   const stamp: Column[] = stampId === null ? [] : [{ id: stampId, title: 'Answered', type: 'date-time' }];
@@ -181,6 +186,7 @@ async function takeColumns(
   for (const column of wanted)
     if (!there.has(column.id)) columns.push({ ...column, sourceId: writingId, sourceTitle: column.title });
   if (form.terms.who === 'roll') takePersonal(columns, form.name, { formId: writingId, base });
+  takeKey(columns, form, before);
   if (columns.length > SHEET_LIMITS.columns)
     throw conflict(
       'too-many-columns',
@@ -211,6 +217,20 @@ function takePersonal(
         title: `${name}: ${give === 'link' ? 'personal link' : 'code'}`.slice(0, 300),
         worked: { kind: 'personal', formId, base, seed, give },
       });
+}
+
+/** What the form says is right becomes a marking key: a worked column, which people go on with as with any other. */
+function takeKey(columns: Column[], form: Form, before: Form | null): void {
+  const at = columns.findIndex(({ worked }) => worked?.kind === 'key' && isKeyOfForm(worked, form, before));
+  const worked = columns[at]?.worked;
+  const key = keyOfForm(form, {
+    before,
+    known: worked?.kind === 'key' ? worked : null,
+    between: (columnId) => columns.find(({ id }) => id === columnId)?.format?.separator ?? ',',
+  });
+  if (!key) return;
+  if (at >= 0) columns[at] = { ...columns[at]!, worked: key };
+  else columns.push({ id: newId(), title: `${form.name}: points`.slice(0, 300), worked: key });
 }
 
 /** No two columns are called the same. */

@@ -197,7 +197,7 @@ export class Hooks {
       const { again, owed } = await inTransaction(this.database, (manager) =>
         this.keep(manager, hook, fields, request, now),
       );
-      if (!again) this.news.came(hook, owed);
+      if (!again) this.news.came(hook, { owed, copy: false });
       return again;
     } catch (error) {
       if (error instanceof Refusal)

@@ -47,12 +47,12 @@ export class Tickets {
   }
 }
 
-/** What makes the link unguessable with which an answer is changed. It is not kept. */
-export class EditLinks {
+/** What makes the links unguessable that whoever answered has: to change the answers, or to their paper. They are not kept. */
+export class AnswerLinks {
   private readonly key: Buffer;
 
-  constructor(secret: string) {
-    this.key = createHmac('sha256', secret).update('links to change answers').digest();
+  constructor(secret: string, what: 'links to change answers' | 'links to own papers') {
+    this.key = createHmac('sha256', secret).update(what).digest();
   }
 
   of(answerId: string): string {

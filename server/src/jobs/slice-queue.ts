@@ -3,9 +3,9 @@ import type { EntityManager } from 'typeorm';
 /**
  * What there is to do in slices. `press`: papers of a run; `compare`: which papers of a folio are out of date; `check`: what
  * papers would come to; `pack`: many papers in one file; `drop`: papers as files elsewhere; `order`: standing orders of
- * a folio; `watch`: a newer version of a watched file.
+ * a folio; `watch`: a newer version of a watched file; `copy`: the copy of an answer.
  */
-export type SliceKind = 'press' | 'compare' | 'check' | 'pack' | 'drop' | 'order' | 'watch';
+export type SliceKind = 'press' | 'compare' | 'check' | 'pack' | 'drop' | 'order' | 'watch' | 'copy';
 
 /** Slices that take a moment have a lane of their own, so that they never wait behind long work, and so has what nobody waits for. */
 export type Lane = 'quick' | 'bulk' | 'upkeep' | 'check';

@@ -1,6 +1,7 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import type { Logger } from 'pino';
 import type { FolioEvents } from '../folio-events.js';
+import { DueLoop } from '../jobs/due-loop.js';
 import type { ClaimedSlice, SliceQueue } from '../jobs/slice-queue.js';
 import type { SliceHandler } from '../jobs/slice-worker.js';
 import type { Outbox } from '../post/outbox.js';
@@ -41,8 +42,7 @@ export interface StandingOrdersOptions {
  * the database, so any server does it and two never do the same; a slice says which folio is to be looked at.
  */
 export class StandingOrders implements SliceHandler {
-  private timer: NodeJS.Timeout | null = null;
-  private looking: Promise<void> | null = null;
+  private readonly loop: DueLoop;
   /** Folios that could not be done, with when they are tried again. */
   private readonly resting = new Map<string, number>();
 
@@ -53,16 +53,20 @@ export class StandingOrders implements SliceHandler {
     private readonly events: FolioEvents,
     private readonly log: Logger,
     private readonly options: StandingOrdersOptions,
-  ) {}
-
-  async open(): Promise<void> {
-    this.timer = setInterval(() => void this.look(), this.options.poll).unref();
-    await this.look();
+  ) {
+    this.loop = new DueLoop(
+      options.poll,
+      () => this.offerDue(),
+      (error) => this.report(error, 'standing orders could not be looked after'),
+    );
   }
 
-  async close(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    await this.looking;
+  open(): Promise<void> {
+    return this.loop.open();
+  }
+
+  close(): Promise<void> {
+    return this.loop.close();
   }
 
   /** The orders of a folio may have something to do. Never rejects. */
@@ -144,14 +148,9 @@ export class StandingOrders implements SliceHandler {
     });
   }
 
-  private look(): Promise<void> {
-    this.looking ??= dueFolios(this.database.manager)
-      .then((due) =>
-        this.offer(due.filter(({ folioId }) => (this.resting.get(folioId) ?? 0) <= performance.now())),
-      )
-      .catch((error: unknown) => this.report(error, 'standing orders could not be looked after'))
-      .finally(() => (this.looking = null));
-    return this.looking;
+  private async offerDue(): Promise<void> {
+    const due = await dueFolios(this.database.manager);
+    await this.offer(due.filter(({ folioId }) => (this.resting.get(folioId) ?? 0) <= performance.now()));
   }
 
   private async offer(places: readonly Place[]): Promise<void> {

@@ -43,6 +43,7 @@ import { OrderWorkRow, StandingOrderRow } from './entities/orders.js';
 import { Intake1766900000000 } from './migrations/0030-intake.js';
 import { Hooks1767100000000 } from './migrations/0032-hooks.js';
 import { WatchedFiles1767200000000 } from './migrations/0033-watched-files.js';
+import { AnswerCopies1767300000000 } from './migrations/0034-answer-copies.js';
 import { StandingOrders1767000000000 } from './migrations/0031-standing-orders.js';
 import { PrivateLinkRow } from './entities/private-link.js';
 import { PrivateLinks1766700000000 } from './migrations/0028-private-links.js';
@@ -145,6 +146,7 @@ export async function connectDatabase(url: string, poolSize: number): Promise<Da
       StandingOrders1767000000000,
       Hooks1767100000000,
       WatchedFiles1767200000000,
+      AnswerCopies1767300000000,
     ],
     migrationsTableName: 'migration',
     poolSize,

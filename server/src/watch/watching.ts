@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import type { FolioEvents } from '../folio-events.js';
+import { DueLoop } from '../jobs/due-loop.js';
 import type { ClaimedSlice, SliceQueue } from '../jobs/slice-queue.js';
 import type { SliceHandler } from '../jobs/slice-worker.js';
 import { Refusal } from '../refusal.js';
@@ -43,8 +44,7 @@ export interface WatchingOptions {
  * server does it, and what it comes to is written down with the roll.
  */
 export class Watching implements SliceHandler {
-  private timer: NodeJS.Timeout | null = null;
-  private looking: Promise<void> | null = null;
+  private readonly loop: DueLoop;
 
   constructor(
     private readonly database: DataSource,
@@ -52,26 +52,27 @@ export class Watching implements SliceHandler {
     private readonly events: FolioEvents,
     private readonly log: Logger,
     private readonly options: WatchingOptions,
-  ) {}
-
-  async open(): Promise<void> {
-    this.timer = setInterval(() => void this.look(), this.options.poll).unref();
-    await this.look();
+  ) {
+    this.loop = new DueLoop(
+      options.poll,
+      () => this.offerDue(),
+      (error) => {
+        if (!isDatabaseAway(error)) log.error({ err: error }, 'watched files could not be looked after');
+      },
+    );
   }
 
-  async close(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    await this.looking;
+  open(): Promise<void> {
+    return this.loop.open();
+  }
+
+  close(): Promise<void> {
+    return this.loop.close();
   }
 
   /** Something may be due now. Never rejects. */
   look(): Promise<void> {
-    this.looking ??= this.offerDue()
-      .catch((error: unknown) => {
-        if (!isDatabaseAway(error)) this.log.error({ err: error }, 'watched files could not be looked after');
-      })
-      .finally(() => (this.looking = null));
-    return this.looking;
+    return this.loop.look();
   }
 
   async work(slice: ClaimedSlice, goesOn: () => boolean): Promise<void> {

@@ -3,7 +3,7 @@ import { request, type IncomingMessage } from 'node:http';
 import type { AnswerKept, Folio, FormDoor, ProblemDetails } from '@scriptum/core/contract';
 import { emptyForm, TICKET_BITS, workFor, type Form, type FormItem } from '@scriptum/core/form';
 import { Tickets } from '@scriptum/server/intake/tickets';
-import type { Client, TestServer } from './school.js';
+import { letterOf, noteOf, writingPath, type Client, type TestServer } from './school.js';
 
 /** Of servers whose forms are answered: tickets are made with it. */
 export const FORM_KEY = 'the key of these tests alone, and long enough';
@@ -53,6 +53,34 @@ export async function publishedBy(
 ): Promise<Published> {
   const { body: made } = await by.send<{ id: string }>('POST', '/folios', { title: 'Sign-up' });
   return publishedIn(by, made.id, items, terms);
+}
+
+/** A published form whose answers get a letter, by mail. */
+export async function letteredForm(by: Client, terms: Partial<Form['terms']> = {}): Promise<Published> {
+  const form = await publishedBy(by, QUESTIONS, terms);
+  const folio = await by.get<Folio>(`/folios/${form.folio.id}`);
+  const fields = folio.roll.columns.map(({ id, title }) => ({ id: `f${id}`, name: title, columnId: id }));
+  const body = {
+    type: 'doc',
+    content: [{ type: 'paragraph', content: [{ type: 'field', attrs: { fieldId: 'fname01' } }] }],
+  };
+  await by.send('PUT', writingPath(folio, 'letter'), {
+    version: letterOf(folio).version,
+    kind: 'letter',
+    content: { ...letterOf(folio).content, fields, body },
+  });
+  await by.send('PUT', writingPath(folio, 'note'), {
+    version: noteOf(folio).version,
+    kind: 'note',
+    content: {
+      ...noteOf(folio).content,
+      fields,
+      to: [{ columnId: 'email1' }],
+      subject: [{ type: 'text', text: 'Thank you' }],
+      body,
+    },
+  });
+  return { ...form, folio: await by.get<Folio>(`/folios/${folio.id}`) };
 }
 
 /** A form with these questions, published in this folio. */

@@ -1,4 +1,5 @@
 import type { Given } from '@scriptum/core/form';
+import type { CopyState } from '@scriptum/core/contract';
 import { Column, Entity } from 'typeorm';
 import { HashColumn, IdColumn, IdKey, InstantColumn, JsonColumn } from '../columns.js';
 
@@ -38,6 +39,16 @@ export class FormAnswerRow {
   @InstantColumn() receivedAt!: Date;
   /** When whoever answered changed it last. */
   @InstantColumn({ nullable: true }) changedAt!: Date | null;
+  /** What became of the copy that is mailed to whoever answered; null where none is. */
+  @Column({ type: 'varchar', length: 20, nullable: true }) copyState!: CopyState | null;
+  /** When it is due, or has left. */
+  @InstantColumn({ nullable: true }) copyAt!: Date | null;
+  /** SHA-256 of its address. */
+  @HashColumn({ nullable: true }) copyKey!: string | null;
+  /** What the mail server said, or why there is none. */
+  @Column({ type: 'varchar', length: 1000, nullable: true }) copySays!: string | null;
+  /** How many there were, as an answer is changed. */
+  @Column({ type: 'int', default: 0 }) copies!: number;
 }
 
 /** A file that was brought along with an answer. */

@@ -19,7 +19,7 @@ import { payFor } from './paid-ticket';
 import { pageWords, type PageWords } from './words';
 
 /** What the page has come to. */
-export type Stage = 'opening' | 'closed' | 'unknown' | 'code' | 'answering' | 'sending' | 'sent';
+export type Stage = 'opening' | 'closed' | 'unknown' | 'code' | 'paper' | 'answering' | 'sending' | 'sent';
 
 const EMPTY: Form = {
   name: '',
@@ -30,6 +30,8 @@ const EMPTY: Form = {
     who: 'anyone',
     stampId: null,
     next: null,
+    copyTo: null,
+    paper: false,
     opens: null,
     closes: null,
     most: null,
@@ -59,6 +61,8 @@ export class Answering {
   /** What happened to the last try to send. */
   readonly notice = signal<keyof PageWords | null>(null);
   readonly kept = signal<AnswerKept | null>(null);
+  /** The link to one’s own papers, where the form gives any. */
+  readonly paperLink = signal<string | null>(null);
   /** True where the form is shown to whoever writes it. */
   readonly isPreview = signal(false);
   private paid: { ticket: string; nonce: Promise<string>; from: number } | null = null;
@@ -194,7 +198,7 @@ export class Answering {
     this.problems.set(problems);
     if (problems.length > 0 || this.stage() === 'sending') return;
     if (this.isPreview()) {
-      this.kept.set({ receivedAt: new Date().toISOString(), editLink: null });
+      this.kept.set({ receivedAt: new Date().toISOString(), editLink: null, paperLink: null, copy: false });
       this.stage.set('sent');
       return;
     }
@@ -203,9 +207,11 @@ export class Answering {
     try {
       this.kept.set(await this.hand());
       keptDrafts.forget(this.door.token, this.door.draft);
+      this.paperLink.set(this.kept()?.paperLink ?? null);
       this.stage.set('sent');
       // Where there is a link to be kept, people go on by themselves.
-      if (this.afterwards() && !this.kept()?.editLink) location.assign(this.afterwards());
+      const { editLink, paperLink } = this.kept()!;
+      if (this.afterwards() && !editLink && !paperLink) location.assign(this.afterwards());
     } catch (error) {
       this.stage.set('answering');
       await this.refused(error);
@@ -242,6 +248,12 @@ export class Answering {
     );
   }
 
+  /** The papers of whoever has answered, by their link; none yet where they are not made, or cannot be asked for just now. */
+  async papersOf(link: string): Promise<readonly { name: string; href: string }[]> {
+    const { papers } = await this.door.papers(link).catch(() => ({ papers: [] }));
+    return papers.map(({ id, name }) => ({ name, href: `${this.door.papersAt(link)}/${id}` }));
+  }
+
   picture(assetId: string): string {
     return this.isPreview() ? '' : this.door.picture(assetId);
   }
@@ -257,6 +269,12 @@ export class Answering {
     if (opened.state === 'code') {
       this.language.set(wanted(opened.form?.languages ?? ['en']));
       this.stage.set('code');
+      return;
+    }
+    if (opened.state === 'paper') {
+      this.language.set(wanted(opened.form?.languages ?? ['en']));
+      this.paperLink.set(this.door.paper);
+      this.stage.set('paper');
       return;
     }
     if (opened.state !== 'open' || !opened.form) {

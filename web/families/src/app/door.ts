@@ -1,4 +1,4 @@
-import type { AnswerKept, OpenedForm, SendAnswer, UploadKept } from '@scriptum/core/contract';
+import type { AnswerKept, OpenedForm, OwnPapers, SendAnswer, UploadKept } from '@scriptum/core/contract';
 import type { AnswerProblem } from '@scriptum/core/form';
 
 /** Why something was not taken: the server's code, or that it could not be reached. */
@@ -17,19 +17,23 @@ export class Door {
   readonly token: string;
   /** What makes the link to change an answer; null for a new one. */
   readonly edit: string | null;
+  /** What makes the link to the papers of whoever has answered; null for a form. */
+  readonly paper: string | null;
   /** The code of whoever has a link of their own; null where everybody has the same. */
   readonly code: string | null;
 
   constructor(path: string) {
     const [, token = '', which = '', own = null] =
-      /^\/f\/([^/]+)(?:\/(change|for)\/([^/]+))?\/?$/.exec(path) ?? [];
+      /^\/f\/([^/]+)(?:\/(change|for|paper)\/([^/]+))?\/?$/.exec(path) ?? [];
     this.token = token;
+    this.paper = which === 'paper' ? own : null;
     this.edit = which === 'change' ? own : null;
     this.code = which === 'for' ? own : null;
   }
 
   private get own(): string {
     if (this.edit) return `/f/${this.token}/change/${this.edit}`;
+    if (this.paper) return this.papersAt(this.paper);
     return this.code ? `/f/${this.token}/for/${this.code}` : `/f/${this.token}`;
   }
 
@@ -40,6 +44,15 @@ export class Door {
 
   open(): Promise<OpenedForm> {
     return ask(`${this.own}/form`);
+  }
+
+  /** Where the papers of whoever has answered are. */
+  papersAt(link: string): string {
+    return `/f/${this.token}/paper/${link}`;
+  }
+
+  papers(link: string): Promise<OwnPapers> {
+    return ask(`${this.papersAt(link)}/papers`);
   }
 
   send(answer: SendAnswer): Promise<AnswerKept> {

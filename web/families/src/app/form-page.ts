@@ -10,13 +10,14 @@ import {
 } from '@angular/core';
 import type { OpenedForm } from '@scriptum/core/contract';
 import { Answering } from './answering';
+import { OwnPapers } from './own-papers';
 import { Question } from './questions/question';
 import { directionOf } from './words';
 
 /** A form as a family or a learner answers it. */
 @Component({
   selector: 'sf-form-page',
-  imports: [NgTemplateOutlet, Question],
+  imports: [NgTemplateOutlet, OwnPapers, Question],
   providers: [Answering],
   templateUrl: './form-page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -15,6 +15,11 @@ export interface PageWords {
   readonly thanks: string;
   readonly arrived: (when: string) => string;
   readonly changeLink: string;
+  readonly copy: string;
+  readonly paper: string;
+  readonly paperWaits: string;
+  readonly paperLook: string;
+  readonly paperLink: string;
   readonly another: string;
   readonly other: string;
   readonly otherWords: string;
@@ -67,6 +72,12 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     thanks: 'Thank you. Your answers have arrived.',
     arrived: (when) => `Received ${when}`,
     changeLink: 'With this link you can change your answers. Keep it to yourself.',
+    copy: 'A copy of your answers comes to you by mail.',
+    paper: 'Your paper',
+    paperWaits:
+      'Your paper is not ready yet. This page looks for it by itself; with its link you can come back later.',
+    paperLook: 'Look again',
+    paperLink: 'The link to your paper. Keep it to yourself.',
     another: 'Answer once more',
     other: 'Something else',
     otherWords: 'What is it?',
@@ -123,6 +134,12 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     thanks: 'Vielen Dank. Ihre Antworten sind angekommen.',
     arrived: (when) => `Eingegangen am ${when}`,
     changeLink: 'Mit diesem Link können Sie Ihre Antworten ändern. Behalten Sie ihn für sich.',
+    copy: 'Eine Kopie Ihrer Antworten kommt per E-Mail zu Ihnen.',
+    paper: 'Ihr Blatt',
+    paperWaits:
+      'Ihr Blatt ist noch nicht fertig. Diese Seite sieht von selbst danach; mit ihrem Link können Sie später wiederkommen.',
+    paperLook: 'Noch einmal nachsehen',
+    paperLink: 'Der Link zu Ihrem Blatt. Behalten Sie ihn für sich.',
     another: 'Noch einmal antworten',
     other: 'Etwas anderes',
     otherWords: 'Was ist es?',
@@ -180,6 +197,12 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     thanks: 'Merci. Vos réponses sont arrivées.',
     arrived: (when) => `Reçu le ${when}`,
     changeLink: 'Ce lien permet de modifier vos réponses. Gardez-le pour vous.',
+    copy: 'Une copie de vos réponses vous parvient par e-mail.',
+    paper: 'Votre document',
+    paperWaits:
+      'Votre document n’est pas encore prêt. Cette page le cherche d’elle-même ; son lien vous permet de revenir plus tard.',
+    paperLook: 'Chercher de nouveau',
+    paperLink: 'Le lien vers votre document. Gardez-le pour vous.',
     another: 'Répondre encore une fois',
     other: 'Autre chose',
     otherWords: 'Quoi ?',
@@ -235,6 +258,12 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     thanks: 'Gracias. Sus respuestas han llegado.',
     arrived: (when) => `Recibido el ${when}`,
     changeLink: 'Con este enlace puede cambiar sus respuestas. No lo comparta.',
+    copy: 'Recibirá una copia de sus respuestas por correo electrónico.',
+    paper: 'Su documento',
+    paperWaits:
+      'Su documento aún no está listo. Esta página lo busca por sí sola; con su enlace puede volver más tarde.',
+    paperLook: 'Buscar de nuevo',
+    paperLink: 'El enlace a su documento. No lo comparta.',
     another: 'Responder otra vez',
     other: 'Otra cosa',
     otherWords: '¿Qué es?',
@@ -289,6 +318,12 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     thanks: 'Grazie. Le risposte sono arrivate.',
     arrived: (when) => `Ricevuto il ${when}`,
     changeLink: 'Con questo link può cambiare le risposte. Lo tenga per sé.',
+    copy: 'Una copia delle Sue risposte Le arriva per e-mail.',
+    paper: 'Il Suo documento',
+    paperWaits:
+      'Il Suo documento non è ancora pronto. Questa pagina lo cerca da sola; con il suo link può tornare più tardi.',
+    paperLook: 'Cercare di nuovo',
+    paperLink: 'Il link al Suo documento. Lo tenga per sé.',
     another: 'Rispondi ancora',
     other: 'Altro',
     otherWords: 'Che cosa?',
@@ -343,6 +378,12 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     thanks: 'Dank u wel. Uw antwoorden zijn aangekomen.',
     arrived: (when) => `Ontvangen op ${when}`,
     changeLink: 'Met deze link kunt u uw antwoorden wijzigen. Houd hem voor uzelf.',
+    copy: 'Een kopie van uw antwoorden komt per e-mail naar u toe.',
+    paper: 'Uw document',
+    paperWaits:
+      'Uw document is nog niet klaar. Deze pagina zoekt er vanzelf naar; met de link kunt u later terugkomen.',
+    paperLook: 'Opnieuw kijken',
+    paperLink: 'De link naar uw document. Houd hem voor uzelf.',
     another: 'Nog eens antwoorden',
     other: 'Iets anders',
     otherWords: 'Wat is het?',
@@ -396,6 +437,12 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     thanks: 'Dziękujemy. Odpowiedzi dotarły.',
     arrived: (when) => `Otrzymano ${when}`,
     changeLink: 'Ten link pozwala zmienić odpowiedzi. Proszę go nie udostępniać.',
+    copy: 'Kopia odpowiedzi przyjdzie pocztą elektroniczną.',
+    paper: 'Dokument',
+    paperWaits:
+      'Dokument nie jest jeszcze gotowy. Ta strona sama go szuka; dzięki jej linkowi można wrócić później.',
+    paperLook: 'Sprawdź ponownie',
+    paperLink: 'Link do dokumentu. Prosimy go nikomu nie przekazywać.',
     another: 'Odpowiedz jeszcze raz',
     other: 'Coś innego',
     otherWords: 'Co to jest?',
@@ -449,6 +496,12 @@ const WORDS: Readonly<Record<string, PageWords>> = {
     thanks: 'Obrigado. As suas respostas chegaram.',
     arrived: (when) => `Recebido em ${when}`,
     changeLink: 'Com esta ligação pode mudar as suas respostas. Guarde-a para si.',
+    copy: 'Uma cópia das suas respostas chega por correio eletrónico.',
+    paper: 'O seu documento',
+    paperWaits:
+      'O seu documento ainda não está pronto. Esta página procura-o sozinha; com a sua ligação pode voltar mais tarde.',
+    paperLook: 'Procurar de novo',
+    paperLink: 'A ligação para o seu documento. Guarde-a para si.',
     another: 'Responder outra vez',
     other: 'Outra coisa',
     otherWords: 'O que é?',

@@ -27,6 +27,7 @@ export class FormMargin {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
   protected readonly languages = computed(() =>
     this.form().languages.map((tag, n) => ({ tag, name: languageName(tag), isFirst: n === 0 })),
   );
@@ -40,7 +41,25 @@ export class FormMargin {
     { key: 'intro', title: 'Text above the questions', long: true },
     { key: 'thanks', title: 'What it says afterwards', long: true },
   ] as const;
-  protected readonly pieces = computed(() => termsSentence(this.form()));
+  /** Columns of the roll that hold addresses, beside those of this form. */
+  private readonly addresses = computed(() =>
+    this.roll().columns.filter(({ type, sourceId }) => type === 'email' && sourceId !== this.writingId()),
+  );
+  /** What else is to be known where people take their paper along. */
+  protected readonly paperSays = computed(() => {
+    const { paper, who } = this.form().terms;
+    if (!paper) return [];
+    const joins = this.folio()?.sources.some(({ kind }) => kind === 'joined');
+    return [
+      'A paper is there once it is pressed, and cleared where the school wants that: by itself, with a standing order at the station Press.',
+      ...(joins && who === 'anyone'
+        ? [
+            'Another sheet is joined to this roll. Whoever answers in the name of a learner also sees what that sheet says of them on the paper. Let each learner of the roll answer by a link of their own.',
+          ]
+        : []),
+    ];
+  });
+  protected readonly pieces = computed(() => termsSentence(this.form(), this.addresses()));
   protected readonly moments = computed(() => {
     const { opens, closes } = this.form().terms;
     return { opens: opens && localMoment(opens), closes: closes && localMoment(closes) };

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Store } from '@ngrx/store';
 import type { Column } from '@scriptum/core/column';
-import type { Form, FormItem, Words } from '@scriptum/core/form';
+import { canBeMarked, type Form, type FormItem, type Words } from '@scriptum/core/form';
 import { newId } from '../../api/new-id';
 import { languageName } from '../../desk/paper-languages';
 import { deskFeature } from '../../state/desk';
@@ -11,6 +11,7 @@ import { Sentence } from '../../ui/sentence/sentence';
 import type { SentenceChange } from '../../ui/sentence/sentence-piece';
 import { changeItem, itemSentence, shownSentence } from './item-sentence';
 import { kindName } from './item-kinds';
+import { MarkForm } from './mark-form';
 
 /** A list of things with words, each with an identity that stays. */
 type Listed = 'choices' | 'rows';
@@ -18,7 +19,7 @@ type Listed = 'choices' | 'rows';
 /** One item of a form: its words in each language, what can be picked, and the sentences that say how it is answered. */
 @Component({
   selector: 'sc-item-margin',
-  imports: [Entered, Icon, Sentence],
+  imports: [Entered, Icon, MarkForm, Sentence],
   templateUrl: './item-margin.html',
   host: { class: 'block' },
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -31,10 +32,17 @@ export class ItemMargin {
 
   private readonly store = inject(Store);
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
+  private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
+  protected readonly columns = computed(() => this.roll().columns);
   private readonly around = computed(() => ({ form: this.form(), item: this.item(), others: this.others() }));
   protected readonly kind = computed(() => kindName(this.item().kind));
   protected readonly how = computed(() => itemSentence(this.around()));
   protected readonly when = computed(() => shownSentence(this.around()));
+  /** The question, where it can have a right answer. */
+  protected readonly marked = computed(() => {
+    const item = this.item();
+    return canBeMarked(item) ? item : null;
+  });
   protected readonly languages = computed(() =>
     this.form().languages.map((tag, n) => ({
       tag,

@@ -1,8 +1,9 @@
 import type { Column } from '@scriptum/core/column';
-import { emptyForm, FormItem, type Form } from '@scriptum/core/form';
+import { emptyForm, FormItem, type Form, type MarkedItem } from '@scriptum/core/form';
 import type { SentencePart, SentencePiece } from '../../ui/sentence/sentence-piece';
 import { ASKED, BETWEEN, newItem } from './item-kinds';
 import { changeItem, itemSentence, shownSentence } from './item-sentence';
+import { changeMark, markSentence } from './mark-sentence';
 import { changeTerms, localMoment, termsSentence } from './terms-sentence';
 
 let n = 0;
@@ -101,7 +102,7 @@ test('the terms read as a sentence, and are changed in it', () => {
   const form = formOf(email);
   expect(textOf(termsSentence(form))).toBe(
     'It is answered by anyone who has its link. It is open as soon as it is published until somebody closes it, and takes all answers. ' +
-      'Each counts as often as it is sent. Afterwards people cannot change their answers, and see the words above. ' +
+      'Each counts as often as it is sent. Afterwards people cannot change their answers, get no copy of them, take no paper along, and see the words above. ' +
       'When each answer came stands beside the row alone. It stands on a page of its own.',
   );
   const set = (id: string, value: string, of = form): Form => changeTerms(of, { id, value }, now);
@@ -121,8 +122,31 @@ test('the terms read as a sentence, and are changed in it', () => {
   expect(set('next', '', set('next', 'https://a.example')).terms.next).toBeNull();
   for (const wrong of ['javascript:alert(1)', 'data:text/html,x', 'https://', 'a b'])
     expect([wrong, set('next', wrong).terms.next]).toEqual([wrong, null]);
+  const copied = set('copy', email.id);
+  expect(textOf(termsSentence(copied))).toContain('get a copy of them at “Email”, take no paper along');
+  expect(set('copy', '', copied).terms.copyTo).toBeNull();
+  // Addresses that the roll has are known of its learners alone.
+  const guardian = { id: 'guard1', title: 'Guardian', type: 'email' as const };
+  expect(partOf(termsSentence(form, [guardian]), 'copy').options).toHaveLength(2);
+  expect(partOf(termsSentence(own, [guardian]), 'copy').options).toHaveLength(3);
+  expect(set('who', 'anyone', set('copy', 'guard1', own)).terms.copyTo).toBeNull();
+  expect(set('who', 'anyone', set('copy', email.id, own)).terms.copyTo).toBe(email.id);
+  expect(textOf(termsSentence(set('paper', 'true')))).toContain('can take their paper along');
   const stamped = set('stamp', 'true');
   expect(set('stamp', 'true', stamped).terms.stampId).toBe(stamped.terms.stampId);
   expect(set('stamp', 'false', stamped).terms.stampId).toBeNull();
   expect(new Date(localMoment('2026-11-27T11:00:00.000Z')).toISOString()).toBe('2026-11-27T11:00:00.000Z');
+});
+
+test('a question gives points where something is right, and none any more', () => {
+  const item = newItem('one', 'en', newId) as MarkedItem;
+  expect(textOf(markSentence(item))).toBe('It gives no points.');
+  const marked = changeMark(item, { id: 'points', value: ' 1,5 ' });
+  expect(marked.mark).toEqual({ points: '1.5', right: [] });
+  expect(textOf(markSentence(marked))).toBe('It gives 1.5 points where one of these is chosen.');
+  const right = { ...marked, mark: { points: '1.5', right: ['a'] } } as MarkedItem;
+  expect(changeMark(right, { id: 'points', value: '1' }).mark).toEqual({ points: '1', right: ['a'] });
+  for (const wrong of ['0', '-2', 'many'])
+    expect(changeMark(right, { id: 'points', value: wrong })).toBe(right);
+  expect(changeMark(right, { id: 'points', value: '' })).not.toHaveProperty('mark');
 });

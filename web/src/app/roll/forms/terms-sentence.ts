@@ -1,3 +1,4 @@
+import type { Column } from '@scriptum/core/column';
 import { FORM_LIMITS, FormTerms, wordsIn, type Form } from '@scriptum/core/form';
 import { newId } from '../../api/new-id';
 import type { SentenceChange, SentencePart, SentencePiece } from '../../ui/sentence/sentence-piece';
@@ -24,8 +25,11 @@ const WHO: Readonly<Record<FormTerms['who'], string>> = {
   staff: 'staff who are signed in',
 };
 
-/** Who answers a form, when and how often, as a sentence. */
-export function termsSentence({ terms, items, languages }: Form): SentencePiece[] {
+/** Who answers a form, when and how often, as a sentence. @param addresses columns of the roll that hold email addresses. */
+export function termsSentence(
+  { terms, items, languages }: Form,
+  addresses: readonly Column[] = [],
+): SentencePiece[] {
   const first = languages[0]!;
   const once = items.find(({ id }) => id === terms.onceBy);
   const name = once && 'label' in once ? wordsIn(once.label, first, first) : '';
@@ -99,6 +103,19 @@ export function termsSentence({ terms, items, languages }: Form): SentencePiece[
         { value: 'true', label: canChange, hint: 'as long as the form is open' },
       ],
     ),
+    ', ',
+    copyPart({ terms, items, languages }, addresses),
+    ', ',
+    part(
+      'paper',
+      'whether they can take their paper along',
+      terms.paper ? 'can take their paper along' : 'take no paper along',
+      String(terms.paper),
+      [
+        { value: 'false', label: 'take no paper along' },
+        { value: 'true', label: 'can take their paper along', hint: 'once it is pressed and may leave' },
+      ],
+    ),
     ', and ',
     part(
       'next',
@@ -134,6 +151,37 @@ export function termsSentence({ terms, items, languages }: Form): SentencePiece[
   ];
 }
 
+/** Whether a copy of the answers is mailed, and where to. */
+function copyPart(
+  { terms, items, languages }: Pick<Form, 'terms' | 'items' | 'languages'>,
+  addresses: readonly Column[],
+): SentencePart {
+  const first = languages[0]!;
+  const asked = items.flatMap((item) =>
+    item.kind === 'email'
+      ? [{ value: item.id, label: `get a copy of them at “${wordsIn(item.label, first, first)}”` }]
+      : [],
+  );
+  // Of learners of the roll the school knows addresses itself.
+  const known =
+    terms.who === 'roll'
+      ? addresses.map(({ id, title }) => ({
+          value: id,
+          label: `get a copy of them at “${title}”`,
+          hint: 'a column of the roll',
+        }))
+      : [];
+  const options = [{ value: '', label: 'get no copy of them' }, ...asked, ...known];
+  const chosen = options.find(({ value }) => value === (terms.copyTo ?? ''));
+  return part(
+    'copy',
+    'whether a copy is mailed',
+    chosen?.label ?? 'get no copy of them',
+    terms.copyTo ?? '',
+    options,
+  );
+}
+
 /** The form with what was chosen in the sentence of its terms. */
 export function changeTerms(
   form: Form,
@@ -156,7 +204,12 @@ export function changeTerms(
       return set({ onceBy: value || null });
     case 'who':
       return value === 'anyone' || value === 'roll' || value === 'staff'
-        ? set({ who: value, ...(value === 'roll' ? { onceBy: null } : {}) })
+        ? set({
+            who: value,
+            ...(value === 'roll' ? { onceBy: null } : {}),
+            // An address of the roll is known of its learners alone.
+            ...(form.items.some((item) => item.id === form.terms.copyTo) ? {} : { copyTo: null }),
+          })
         : form;
     case 'next': {
       const url = value.trim();
@@ -168,6 +221,10 @@ export function changeTerms(
       return set({ stampId: value === 'true' ? (form.terms.stampId ?? stampId()) : null });
     case 'mayChange':
       return set({ mayChange: value === 'true' });
+    case 'copy':
+      return set({ copyTo: value || null });
+    case 'paper':
+      return set({ paper: value === 'true' });
     case 'embed':
       return set({ embed: value === 'true' });
     default:

@@ -10,7 +10,7 @@ import {
   untracked,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { AnswerAbout } from '@scriptum/core/contract';
+import type { AnswerAbout, CopyState } from '@scriptum/core/contract';
 import { deskFeature } from '../../state/desk';
 import { ConfirmDialog, type Confirmation } from '../../ui/confirm-dialog';
 import { formsActions, formsFeature } from '../state/forms';
@@ -34,6 +34,14 @@ export class AnswerPanel {
   private readonly folio = this.store.selectSignal(deskFeature.selectFolio);
   private readonly picked = this.store.selectSignal(deskFeature.selectPicked);
   private readonly shown = this.store.selectSignal(formsFeature.selectAnswers);
+  protected readonly copySays: Readonly<Record<CopyState, string>> = {
+    owed: 'A copy of it is to be mailed',
+    sending: 'A copy of it is being mailed',
+    sent: 'A copy of it was mailed',
+    refused: 'The copy of it was refused',
+    unconfirmed: 'Nobody knows whether the copy of it left',
+    'passed over': 'No copy of it was mailed',
+  };
   protected readonly answers = computed((): readonly AnswerAbout[] => {
     const shown = this.shown();
     return shown?.entryId === this.entryId() ? shown.answers : [];
