@@ -3,11 +3,12 @@ import type {
   Folio,
   MailList,
   OpenedForm,
+  OrderWorkList,
   OwnPapers,
   ProblemDetails,
 } from '@scriptum/core/contract';
 import type { Form, FormItem } from '@scriptum/core/form';
-import { emptyOrder } from '@scriptum/core/order';
+import { emptyOrder, type Order } from '@scriptum/core/order';
 import { COPY_LANGUAGES } from '@scriptum/server/intake/copy-words';
 import { FormAnswerRow } from '@scriptum/server/store/entities/intake';
 import { newId } from '@scriptum/server/store/id';
@@ -198,20 +199,20 @@ describe('papers to take along', () => {
     fetch(`${server.running.url}/f/${form.token}/paper/${link}/${id}`);
 
   async function answeredAndPressed(
-    terms: Partial<Form['terms']>,
-  ): Promise<{ form: Published; link: string }> {
-    const form = await letteredForm(client, terms);
+    then: Order['then'],
+  ): Promise<{ form: Published; link: string; orderId: string }> {
+    const form = await letteredForm(client, { paper: true });
     const id = newId();
-    const order = { ...emptyOrder('Press'), then: { kind: 'keep' as const } };
+    const order = { ...emptyOrder('Press'), then };
     const added = await client.send<ProblemDetails>('POST', `/folios/${form.folio.id}/orders`, { id, order });
     expect([added.status, added.body.detail]).toEqual([200, undefined]);
     await client.send('PUT', `/folios/${form.folio.id}/orders/${id}/on`, { isOn: true });
     const { body } = await answerAt(server, form, { name01: 'Ada', email1: 'ada@families.example' });
-    return { form, link: body.paperLink! };
+    return { form, link: body.paperLink!, orderId: id };
   }
 
   test('are there once they are pressed, for who has the link alone', async () => {
-    const { form, link } = await answeredAndPressed({ paper: true });
+    const { form, link } = await answeredAndPressed({ kind: 'keep' });
     const there = async (): Promise<OwnPapers['papers']> => {
       for (;;) {
         const { body } = await papersAt(form, link);
@@ -260,6 +261,22 @@ describe('papers to take along', () => {
       hold: false,
     });
     expect((await papersAt(form, body.paperLink!)).body.papers).toHaveLength(1);
+  });
+
+  test('wait for a yes where a standing order asks for one', async () => {
+    const { form, link, orderId } = await answeredAndPressed(emptyOrder('Asks').then);
+    const path = `/folios/${form.folio.id}/orders/${orderId}/work`;
+    const asked = async (): Promise<string> => {
+      for (;;) {
+        const { work } = await client.get<OrderWorkList>(path);
+        if (work[0]?.state === 'asked') return work[0].id;
+        await new Promise((resolve) => setTimeout(resolve, 40));
+      }
+    };
+    const workId = await asked();
+    expect((await papersAt(form, link)).body.papers).toEqual([]);
+    await client.send('POST', path.replace(/work$/, 'answer'), { workIds: [workId], yes: true });
+    expect((await papersAt(form, link)).body.papers).toHaveLength(1);
   });
 
   test('are none where the form gives none', async () => {
