@@ -34,6 +34,7 @@ import { writingActions, writingFeature } from '../../state/writing';
 import { Icon } from '../../ui/icon';
 import { formsActions, formsFeature } from '../state/forms';
 import { RollViews } from '../roll-views';
+import { AnswersSummary } from './answers-summary';
 import { DoorPanel } from './door-panel';
 import { FormMargin } from './form-margin';
 import { FormPreview } from './form-preview';
@@ -45,6 +46,7 @@ import { ItemMargin } from './item-margin';
 @Component({
   selector: 'sc-forms-view',
   imports: [
+    AnswersSummary,
     CdkDrag,
     CdkDragHandle,
     CdkDropList,
@@ -115,6 +117,8 @@ export class FormsView {
     };
   });
 
+  /** What was answered is shown, in the place of how the form looks. */
+  protected readonly summed = signal(false);
   /** Forms that were deleted, the last one first. */
   protected readonly deleted = signal<DeletedWritings['writings']>([]);
 

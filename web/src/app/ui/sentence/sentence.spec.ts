@@ -83,6 +83,14 @@ test('Escape leaves all as it is; what it is already is no change', async () => 
   expect(changes).toEqual([]);
 });
 
+test('while one part is open another opens at once, whether it stands before or behind', async () => {
+  await open('words');
+  await open('column');
+  expect(lines()).toHaveLength(8);
+  await open('words');
+  expect(box().value).toBe('x');
+});
+
 test('words are typed, and taken as they stand', async () => {
   await open('words');
   expect(box().value).toBe('x');

@@ -116,6 +116,11 @@ export class Sentence {
     this.openId.set(null);
   }
 
+  /** The list of a part is off the page; that of another may be open by now. */
+  protected gone(id: string): void {
+    if (this.openId() === id) this.hide();
+  }
+
   protected ready(): void {
     // Where the list is short there is no box, and the list itself hears the keys.
     const typed = document.getElementById(`${this.listId}-typed`);
