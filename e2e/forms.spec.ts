@@ -1,30 +1,14 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, expectAccessible, saved, signIn, station, test } from './desk.js';
+import { ask, expectFits, publish } from './web-forms.js';
 
 /** The smallest picture that readers take: one point. */
 const PNG = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
   'base64',
 );
-
-/** What axe finds on a family's page, and what is wider than the phone. */
-async function expectFits(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
-  const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
-  expect(wide).toBeLessThanOrEqual(0);
-}
-
-async function ask(page: Page, kind: RegExp, words: string): Promise<void> {
-  await page.getByRole('button', { name: 'Ask for …' }).click();
-  await page.getByRole('menuitem', { name: kind }).click();
-  await page.getByLabel('What it asks', { exact: true }).fill(words);
-}
 
 test('a form is made, published, answered on a phone with the keyboard alone, and its answers are on the roll', async ({
   page,
@@ -74,14 +58,12 @@ test('a form is made, published, answered on a phone with the keyboard alone, an
   ).toContainText('A picture of you');
   await saved(page);
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Publish the form' }).click();
-  await expect(page.getByText('Open: 0 answers')).toBeVisible();
-  const link = await page.getByRole('link', { name: /\/f\// }).getAttribute('href');
+  const link = await publish(page);
 
   // A phone of 320 pixels, and nothing but its keyboard.
   const phone = await browser.newContext({ viewport: { width: 320, height: 640 } });
   const parent = await phone.newPage();
-  await parent.goto(new URL(new URL(link!).pathname, page.url()).href);
+  await parent.goto(link);
   await expect(parent.getByRole('heading', { level: 1 })).toHaveText('Who sails with us?');
   await expectFits(parent);
   await parent.getByRole('button', { name: 'Send the answers' }).focus();
@@ -137,7 +119,7 @@ test('a form is made, published, answered on a phone with the keyboard alone, an
   await page.getByRole('button', { name: 'Close the form' }).click();
   await expect(page.getByText('Closed: 1 answer')).toBeVisible();
   const late = await browser.newPage();
-  await late.goto(new URL(new URL(link!).pathname, page.url()).href);
+  await late.goto(link);
   await expect(late.getByRole('heading', { level: 1 })).toContainText('The school has closed this form.');
   await late.close();
 });

@@ -1,6 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
 import { expect, expectAccessible, saved, signIn, station, test } from './desk.js';
+import { ask, expectFits } from './web-forms.js';
 
 const ROLL = [
   'Name,Class,Guardian email,Phone',
@@ -9,20 +8,6 @@ const ROLL = [
   'محمد السعدي,8B,saadi@families.example,01000 555 903',
   '',
 ].join('\n');
-
-async function expectFits(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
-  expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0);
-}
-
-async function ask(page: Page, kind: RegExp, words: string): Promise<void> {
-  await page.getByRole('button', { name: 'Ask for …' }).click();
-  await page.getByRole('menuitem', { name: kind }).click();
-  await page.getByLabel(/What (it asks|people agree to)/).fill(words);
-}
 
 test('each learner answers a form by a code or a link of their own, once, in their own row', async ({
   page,

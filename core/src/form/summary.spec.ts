@@ -124,6 +124,18 @@ test('numbers have their mean and median, and what is none is left out', () => {
   expect(of('load').numbers).toEqual({ all: [10, 12.5], least: 10, most: 12.5, mean: 11.25, median: 11.25 });
 });
 
+test('a few numbers that come again are counted in their own order', () => {
+  const loads = ['10', '9', '10', '100'].map((load, n) => ({ id: `n${n}`, position: n, values: { load } }));
+  const [row] = summaryOf('form', form, { entries: loads, columns }).items.find(
+    ({ itemId }) => itemId === 'load',
+  )!.rows;
+  expect(row!.tallies.map(({ label, entryIds }) => [label, entryIds.length])).toEqual([
+    ['9', 1],
+    ['10', 2],
+    ['100', 1],
+  ]);
+});
+
 test('words are counted where they come again, and else told, the last first', () => {
   expect(counts('team')).toEqual([
     ['Otters', 2, false],

@@ -119,7 +119,11 @@ function itemSummary(
       };
     }
     case 'number':
-      return { ...plain, numbers: numbersIn(given, id, columns) };
+      return {
+        ...plain,
+        rows: counted(plain, given, id, 'in order').rows,
+        numbers: numbersIn(given, id, columns),
+      };
     case 'consent': {
       const isYes = (entry: Entry): string => (given.includes(entry) ? 'Yes' : 'No');
       return {
@@ -199,6 +203,10 @@ function numbersIn(entries: readonly Entry[], columnId: string, columns: Columns
   };
 }
 
+/** Dates and times in their own order, numbers by what they are worth. */
+const byLabel = (a: Tally, b: Tally): number =>
+  Number(a.label) - Number(b.label) || (a.label < b.label ? -1 : 1);
+
 /** Answers that are alike are counted, where there are few different ones; else the last ones are told. */
 function counted(
   plain: ItemSummary,
@@ -209,7 +217,7 @@ function counted(
   const tallies = tally(entries, (entry) => [valueOf(entry, columnId).trim()].filter(Boolean), []);
   const isCounted = tallies.length > 0 && tallies.length <= COUNTED && tallies.length < entries.length;
   if (!isCounted) return { ...plain, texts: lastTexts(entries, columnId) };
-  const sorted = order === 'in order' ? [...tallies].sort((a, b) => (a.label < b.label ? -1 : 1)) : tallies;
+  const sorted = order === 'in order' ? [...tallies].sort(byLabel) : tallies;
   return { ...plain, rows: [{ title: '', tallies: sorted.map((one) => ({ ...one, isOther: false })) }] };
 }
 
