@@ -164,7 +164,7 @@ describe('a copy of the answers', () => {
     const { html, subject } = answerCopy({
       form,
       answer: {
-        given: { name01: 'محمد "x" <y>', agree1: 'yes', sign01: ['upload'], date01: '2026-11-25' },
+        given: { name01: '\u202eمحمد "x" <y>', agree1: 'yes', sign01: ['upload'], date01: '2026-11-25' },
         language,
         receivedAt: new Date('2026-11-25T10:00:00Z'),
         changedAt: null,
@@ -178,6 +178,7 @@ describe('a copy of the answers', () => {
     expect(html).toContain('محمد &#34;x&#34; &#60;y&#62;');
     expect(subject).toContain('Sign-up');
     expect(html).toContain('2026');
+    expect(html).not.toContain('\u202e');
     const validator = new HtmlValidate({
       extends: ['html-validate:recommended', 'html-validate:a11y'],
       rules: {

@@ -125,7 +125,8 @@ function itemSummary(
         numbers: numbersIn(given, id, columns),
       };
     case 'consent': {
-      const isYes = (entry: Entry): string => (given.includes(entry) ? 'Yes' : 'No');
+      const agreed = new Set(given);
+      const isYes = (entry: Entry): string => (agreed.has(entry) ? 'Yes' : 'No');
       return {
         ...plain,
         rows: [{ title: '', tallies: tally(entries, (entry) => [isYes(entry)], ['Yes', 'No']) }],

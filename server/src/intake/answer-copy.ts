@@ -67,14 +67,18 @@ export function answerCopy({ form, answer, files, school, changeAt, paperAt }: C
   };
 }
 
+/** Signs that turn the direction of what stands behind them: a message could be made to read otherwise than it is. */
+const TURNS = /[\u202a-\u202e\u2066-\u2069]/g;
+
 /** An answer that fits into a message, without links that a mail program would make of it. */
 function tame(answer: string, withoutLinks: boolean, { link }: CopyWords): string {
+  const plain = answer.replace(TURNS, '');
   const whole = withoutLinks
-    ? answer.replace(
+    ? plain.replace(
         /(?:\b[a-z][a-z0-9+.-]*:\/\/|\bwww\.|\bmailto:|(?<![@\w.-])(?:[\w-]+\.)+[a-z]{2,}\/)\S*/giu,
         link,
       )
-    : answer;
+    : plain;
   const signs = [...whole];
   return signs.length > TOLD_MOST ? `${signs.slice(0, TOLD_MOST).join('')} …` : whole;
 }

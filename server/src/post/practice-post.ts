@@ -11,6 +11,7 @@ import {
   type SMTPServerSession,
 } from 'smtp-server';
 import type { DataSource } from 'typeorm';
+import { isDatabaseAway, isDiskFull } from '../store/database-away.js';
 import { PracticeMailRow } from '../store/entities/register.js';
 import { School } from '../store/entities/people.js';
 import { PracticeMoodRow } from '../store/entities/post.js';
@@ -63,13 +64,13 @@ export class PracticePost {
       onAuth: (auth, _session, done) => {
         this.signIn(auth.username ?? '', auth.password ?? '').then(
           (schoolId) => (schoolId ? done(null, { user: schoolId }) : done(new Error('535 Sign-in failed'))),
-          (error: Error) => done(error),
+          (error: unknown) => done(forNow(error, 454)),
         );
       },
       onRcptTo: ({ address }, session, done) => {
         this.takesFor(schoolOf(session), address).then(
           () => done(),
-          (error: Error) => done(error),
+          (error: unknown) => done(forNow(error, 451)),
         );
       },
       onData: (stream, session, done) => {
@@ -79,7 +80,7 @@ export class PracticePost {
             for (const connection of server.connections as Set<Connection>)
               if (connection.id === session.id) connection._socket.destroy();
           },
-          (error: Error) => done(error),
+          (error: unknown) => done(forNow(error, 451)),
         );
       },
     });
@@ -169,10 +170,16 @@ export class PracticePost {
     const back = rcptTo.filter(
       ({ address }) => mood === 'return' || address.toLowerCase().endsWith('@return.example'),
     );
-    await this.database.manager.insert(
-      PracticeMailRow,
-      rcptTo.flatMap((one) => (back.includes(one) ? [] : [row(one.address, mail, raw)])),
-    );
+    try {
+      await this.database.manager.insert(
+        PracticeMailRow,
+        rcptTo.flatMap((one) => (back.includes(one) ? [] : [row(one.address, mail, raw)])),
+      );
+    } catch (error) {
+      // Whether it was kept nobody knows then, so nothing is said of it.
+      if (isDatabaseAway(error) && !isDiskFull(error)) return true;
+      throw error;
+    }
     for (const { address } of sender ? back : []) {
       const report = deliveryReport({
         raw,
@@ -213,4 +220,15 @@ interface Connection {
 
 function answer(responseCode: number, message: string): Error {
   return Object.assign(new Error(message), { responseCode });
+}
+
+/**
+ * What is answered where something of its own went wrong: that it may go better later (RFC 5321, 4.2.3; RFC 4954, 6, for signing in),
+ * never that the message is refused for good.
+ */
+function forNow(error: unknown, responseCode: 451 | 454): Error {
+  if (error instanceof Error && 'responseCode' in error) return error;
+  return isDiskFull(error)
+    ? answer(452, '4.3.1 Not enough room here')
+    : answer(responseCode, '4.3.0 Something is wrong here just now, please try again later');
 }
