@@ -17,7 +17,14 @@ export { allGiven, columnIdsOf, type Given, oneGiven, OTHER } from './given.js';
 export { type Between, cellsOf, type FormPage, pagesOf, shownItems } from './pages.js';
 export { answersTold, type ToldAnswer } from './answers-told.js';
 export { canBeMarked, formForAnswering, isKeyOfForm, keyOfForm, marksOf } from './marking.js';
-export { type FormSummary, type ItemSummary, type Numbers, summaryOf, type Tally } from './summary.js';
+export {
+  type Counted,
+  type FormSummary,
+  type ItemSummary,
+  type Numbers,
+  summaryOf,
+  type Tally,
+} from './summary.js';
 export { withOwnIdentities } from './own-identities.js';
 export { formPlain } from './form-plain.js';
 export { PROBLEM_WORDS, problemSays } from './problem-says.js';

@@ -136,6 +136,40 @@ test('a few numbers that come again are counted in their own order', () => {
   ]);
 });
 
+test('a share is one of those who answered the row, however many answers they gave', () => {
+  expect(of('liked').rows[0]).toMatchObject({ of: 2 });
+  expect(of('grid').rows.map((row) => row.of)).toEqual([2, 1]);
+  // All are counted of an agreement, since who has not agreed has answered too.
+  expect(of('ok').rows[0]).toMatchObject({ of: 4 });
+});
+
+test('what stands in cells counts by what it means, as staff and other programs write it', () => {
+  const cells: Record<string, string>[] = [
+    { ok: 'TRUE', load: '10' },
+    { ok: 'no', load: '10.0' },
+    { ok: 'ask her', load: 'heavy' },
+    { load: '9' },
+    {},
+  ];
+  const { items: all } = summaryOf('form', form, {
+    entries: cells.map((values, n) => ({ id: `m${n}`, position: n, values, answered: 'form' })),
+    columns,
+  });
+  const said = (id: string): unknown =>
+    all
+      .find(({ itemId }) => itemId === id)!
+      .rows[0]!.tallies.map(({ label, entryIds, isOther }) => [label, entryIds.length, isOther]);
+  expect(said('ok')).toEqual([
+    ['Yes', 1, false],
+    ['No', 3, false],
+    ['ask her', 1, true],
+  ]);
+  expect(said('load')).toEqual([
+    ['9', 1, false],
+    ['10', 2, false],
+  ]);
+});
+
 test('words are counted where they come again, and else told, the last first', () => {
   expect(counts('team')).toEqual([
     ['Otters', 2, false],

@@ -1,6 +1,5 @@
-import { mean, median } from 'd3-array';
-import type { Column } from '../column/index.js';
-import { splitChoices } from '../column/index.js';
+import { max, mean, median, min } from 'd3-array';
+import { readValue, splitChoices, type Column } from '../column/index.js';
 import { meaningOf, valueOf, type Entry } from '../roll/index.js';
 import type { Form, FormItem } from './form.js';
 import { columnIdsOf } from './given.js';
@@ -13,6 +12,15 @@ export interface Tally {
   readonly entryIds: readonly string[];
   /** It was written instead of one of the choices. */
   readonly isOther: boolean;
+}
+
+/** Answers of one kind, counted. */
+export interface Counted {
+  /** What the row of a grid is called; blank elsewhere. */
+  readonly title: string;
+  readonly tallies: readonly Tally[];
+  /** Entries that were counted: what a share is a share of. */
+  readonly of: number;
 }
 
 export interface Numbers {
@@ -30,7 +38,7 @@ export interface ItemSummary {
   /** Who answered it, in the order of the roll. */
   readonly entryIds: readonly string[];
   /** Answers that are counted; of a grid, each row has its own. */
-  readonly rows: readonly { readonly title: string; readonly tallies: readonly Tally[] }[];
+  readonly rows: readonly Counted[];
   /** True where one entry may stand in several tallies. */
   readonly several: boolean;
   readonly numbers: Numbers | null;
@@ -96,47 +104,43 @@ function itemSummary(
     numbers: null,
     texts: [],
   };
-  const count = (columnId: string, offered: readonly string[]): Tally[] =>
-    tally(given, (entry) => saidIn(entry, columnId, several, columns), offered);
+  const said = (columnId: string) => (entry: Entry) => saidIn(entry, columnId, several, columns);
   switch (item.kind) {
     case 'one':
     case 'several':
-      return { ...plain, rows: [{ title: '', tallies: count(id, offeredBy(item, id, first, columns)) }] };
+      return { ...plain, rows: [tally(given, said(id), offeredBy(item, id, first, columns))] };
     case 'grid':
       return {
         ...plain,
-        rows: item.rows.map((row) => ({
-          title: wordsIn(row.label, first, first),
-          tallies: count(row.id, offeredBy(item, row.id, first, columns)),
-        })),
+        rows: item.rows.map((row) =>
+          tally(
+            given,
+            said(row.id),
+            offeredBy(item, row.id, first, columns),
+            wordsIn(row.label, first, first),
+          ),
+        ),
       };
     case 'scale': {
       const steps = Array.from({ length: item.to - item.from + 1 }, (_, n) => String(item.from + n));
+      return { ...plain, rows: [tally(given, said(id), steps)], numbers: numbersIn(given, id, columns) };
+    }
+    case 'number': {
+      const decimals = (entry: Entry): string[] => decimalIn(entry, columns.get(id));
       return {
         ...plain,
-        rows: [{ title: '', tallies: count(id, steps) }],
+        rows: counted(plain, given, decimals, 'in order').rows,
         numbers: numbersIn(given, id, columns),
       };
     }
-    case 'number':
-      return {
-        ...plain,
-        rows: counted(plain, given, id, 'in order').rows,
-        numbers: numbersIn(given, id, columns),
-      };
-    case 'consent': {
-      const agreed = new Set(given);
-      const isYes = (entry: Entry): string => (agreed.has(entry) ? 'Yes' : 'No');
-      return {
-        ...plain,
-        rows: [{ title: '', tallies: tally(entries, (entry) => [isYes(entry)], ['Yes', 'No']) }],
-      };
-    }
+    case 'consent':
+      // Who has not agreed is counted too.
+      return { ...plain, rows: [tally(entries, (entry) => [agreedIn(entry, id)], ['Yes', 'No'])] };
     case 'date':
     case 'time':
-      return counted(plain, given, id, 'in order');
+      return counted(plain, given, said(id), 'in order', lastTexts(given, id));
     case 'short':
-      return counted(plain, given, id, 'by count');
+      return counted(plain, given, said(id), 'by count', lastTexts(given, id));
     case 'long':
       return { ...plain, texts: lastTexts(given, id) };
     default:
@@ -164,47 +168,55 @@ function saidIn(entry: Entry, columnId: string, several: boolean, columns: Colum
   return several ? [...new Set(splitChoices(text, columns.get(columnId)?.format?.separator ?? ','))] : [text];
 }
 
+/** A cell that can be read as neither is told as it is. */
+function agreedIn(entry: Entry, columnId: string): string {
+  const text = valueOf(entry, columnId).trim();
+  const value = readValue({ type: 'yes/no' }, text);
+  if (value.kind === 'truth') return value.truth ? 'Yes' : 'No';
+  return text || 'No';
+}
+
 /** Counts answers: those that are offered in their order, then others by how many gave them. */
 function tally(
   entries: readonly Entry[],
   saidBy: (entry: Entry) => readonly string[],
   offered: readonly string[],
-): Tally[] {
+  title = '',
+): Counted {
   const counts = new Map(
     offered.map((label) => [plainOf(label), { label, entryIds: [] as string[], isOther: false }]),
   );
-  for (const entry of entries)
-    for (const said of saidBy(entry)) {
+  let of = 0;
+  for (const entry of entries) {
+    const all = saidBy(entry);
+    if (all.length > 0) of++;
+    for (const said of all) {
       const key = plainOf(said);
       const one = counts.get(key) ?? { label: said, entryIds: [], isOther: true };
       counts.set(key, one);
       one.entryIds.push(entry.id);
     }
+  }
   const all = [...counts.values()];
   const others = all.filter(({ isOther }) => isOther).sort((a, b) => b.entryIds.length - a.entryIds.length);
-  return [...all.filter(({ isOther }) => !isOther), ...others];
+  return { title, tallies: [...all.filter(({ isOther }) => !isOther), ...others], of };
 }
 
 const plainOf = (text: string): string => text.normalize('NFC').replace(/\s+/g, ' ').trim().toLowerCase();
 
-function numbersIn(entries: readonly Entry[], columnId: string, columns: Columns): Numbers | null {
-  const column = columns.get(columnId);
-  if (!column) return null;
-  const all = entries.flatMap((entry) => {
-    const value = meaningOf(entry, column);
-    return value.kind === 'number' ? Number(value.decimal) : [];
-  });
-  if (all.length === 0) return null;
-  return {
-    all,
-    least: Math.min(...all),
-    most: Math.max(...all),
-    mean: mean(all)!,
-    median: median(all)!,
-  };
+/** The number in a cell, written in one way however the cell writes it; none where there is no number. */
+function decimalIn(entry: Entry, column: Column | undefined): string[] {
+  const value = column && meaningOf(entry, column);
+  return value?.kind === 'number' ? [String(Number(value.decimal))] : [];
 }
 
-/** Dates and times in their own order, numbers by what they are worth. */
+function numbersIn(entries: readonly Entry[], columnId: string, columns: Columns): Numbers | null {
+  const all = entries.flatMap((entry) => decimalIn(entry, columns.get(columnId)).map(Number));
+  if (all.length === 0) return null;
+  return { all, least: min(all)!, most: max(all)!, mean: mean(all)!, median: median(all)! };
+}
+
+/** Numbers by what they are worth; dates and times as they are written, which is their order. */
 const byLabel = (a: Tally, b: Tally): number =>
   Number(a.label) - Number(b.label) || (a.label < b.label ? -1 : 1);
 
@@ -212,14 +224,17 @@ const byLabel = (a: Tally, b: Tally): number =>
 function counted(
   plain: ItemSummary,
   entries: readonly Entry[],
-  columnId: string,
+  saidBy: (entry: Entry) => readonly string[],
   order: 'in order' | 'by count',
+  texts: ItemSummary['texts'] = [],
 ): ItemSummary {
-  const tallies = tally(entries, (entry) => [valueOf(entry, columnId).trim()].filter(Boolean), []);
-  const isCounted = tallies.length > 0 && tallies.length <= COUNTED && tallies.length < entries.length;
-  if (!isCounted) return { ...plain, texts: lastTexts(entries, columnId) };
+  const { tallies, of } = tally(entries, saidBy, []);
+  if (tallies.length === 0 || tallies.length > COUNTED || tallies.length >= of) return { ...plain, texts };
   const sorted = order === 'in order' ? [...tallies].sort(byLabel) : tallies;
-  return { ...plain, rows: [{ title: '', tallies: sorted.map((one) => ({ ...one, isOther: false })) }] };
+  return {
+    ...plain,
+    rows: [{ title: '', tallies: sorted.map((one) => ({ ...one, isOther: false })), of }],
+  };
 }
 
 const lastTexts = (entries: readonly Entry[], columnId: string): ItemSummary['texts'] =>

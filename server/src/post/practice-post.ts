@@ -170,33 +170,36 @@ export class PracticePost {
     const back = rcptTo.filter(
       ({ address }) => mood === 'return' || address.toLowerCase().endsWith('@return.example'),
     );
-    try {
-      await this.database.manager.insert(
-        PracticeMailRow,
-        rcptTo.flatMap((one) => (back.includes(one) ? [] : [row(one.address, mail, raw)])),
-      );
-    } catch (error) {
-      // Whether it was kept nobody knows then, so nothing is said of it.
-      if (isDatabaseAway(error) && !isDiskFull(error)) return true;
-      throw error;
-    }
-    for (const { address } of sender ? back : []) {
-      const report = deliveryReport({
+    const reports = (sender ? back : []).map(({ address }) =>
+      deliveryReport({
         raw,
         sender,
         recipient: address,
         status: '5.1.1',
         diagnostic: '550 5.1.1 No such mailbox here',
         at,
-      });
-      await this.database.manager.insert(PracticeMailRow, row(sender, await simpleParser(report), report));
-      // By its own way, after the message was taken, as reports come.
+      }),
+    );
+    try {
+      // At once, so that what is sent again after a failure stands here once.
+      await this.database.manager.insert(PracticeMailRow, [
+        ...rcptTo.flatMap((one) => (back.includes(one) ? [] : [row(one.address, mail, raw)])),
+        ...(await Promise.all(
+          reports.map(async (report) => row(sender, await simpleParser(report), report)),
+        )),
+      ]);
+    } catch (error) {
+      // Whether it was kept nobody knows then, so nothing is said of it.
+      if (isDatabaseAway(error) && !isDiskFull(error)) return true;
+      throw error;
+    }
+    // By their own way, after the message was taken, as reports come.
+    for (const report of reports)
       setTimeout(() => {
         this.returned(schoolId, report).catch((error: unknown) =>
           this.log.warn({ err: error }, 'a report of the practice post could not be taken in'),
         );
       }, RETURNS_AFTER).unref();
-    }
     return mood === 'drop';
   }
 }

@@ -1,8 +1,9 @@
 import { DecimalPipe, PercentPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { summaryOf, type Form, type ItemSummary, type Tally } from '@scriptum/core/form';
+import { summaryOf, type Form } from '@scriptum/core/form';
 import { deskActions, deskFeature } from '../../state/desk';
+import { formsFeature } from '../state/forms';
 import { DistributionChart } from '../worked/distribution-chart';
 
 /** What was answered to a form, question by question: bars of choices, numbers as they spread, the last words. */
@@ -18,6 +19,11 @@ export class AnswersSummary {
   readonly writingId = input.required<string>();
   private readonly store = inject(Store);
   private readonly roll = this.store.selectSignal(deskFeature.selectRoll);
+  private readonly doors = this.store.selectSignal(formsFeature.selectDoors);
+  /** True where there are answers of which the roll does not say whose they are: they stand in columns of the sheet alone. */
+  protected readonly isElsewhere = computed(
+    () => (this.doors()?.find(({ writingId }) => writingId === this.writingId())?.answers ?? 0) > 0,
+  );
   protected readonly summary = computed(() => summaryOf(this.writingId(), this.form(), this.roll()));
   protected readonly items = computed(() => {
     const all = this.summary().entryIds.length;
@@ -25,25 +31,16 @@ export class AnswersSummary {
       ...item,
       n: n + 1,
       blank: all - item.entryIds.length,
-      groups: item.rows.map(({ title, tallies }) => ({ title, bars: barsOf(tallies, item, all) })),
+      groups: item.rows.map(({ title, tallies, of }) => ({
+        title,
+        bars: tallies.map((one) => ({ ...one, share: one.entryIds.length / Math.max(1, of) })),
+      })),
     }));
   });
 
   /** Shows who gave an answer, in the list of learners. */
-  protected show(title: string, label: string, entryIds: readonly string[]): void {
+  protected show(answer: string, question: string, entryIds: readonly string[]): void {
     if (entryIds.length > 0)
-      this.store.dispatch(deskActions.showSome({ some: { label: `${title}: ${label}`, entryIds } }));
+      this.store.dispatch(deskActions.showSome({ some: { label: `${answer} · ${question}`, entryIds } }));
   }
-}
-
-interface Bar extends Tally {
-  /** Of those who answered the question; the bar is as long. */
-  readonly share: number;
-}
-
-function barsOf(tallies: readonly Tally[], { entryIds }: ItemSummary, all: number): Bar[] {
-  // Who has not agreed has answered too.
-  const sum = tallies.reduce((n, one) => n + one.entryIds.length, 0);
-  const of = Math.max(1, sum === all ? all : entryIds.length);
-  return tallies.map((one) => ({ ...one, share: one.entryIds.length / of }));
 }
